@@ -1,0 +1,40 @@
+import { z } from 'zod'
+import { assetSchema } from '../document/asset'
+import { idSchema, nameSchema } from '../document/values'
+import { refuse } from '../edit/refuse'
+import { defineCommand } from './define'
+
+/** Puts a source into the library; a source already there is described anew (its length is known better after ingest). */
+export const addAsset = defineCommand({
+  schema: z.object({ type: z.literal('addAsset'), asset: assetSchema }),
+  apply(edit, { asset }) {
+    const old = edit.get('assets', asset.id)
+    if (old && old.kind !== asset.kind) refuse('kind', `${old.name} is already here as another kind of source.`, [old.id])
+    edit.put('assets', asset)
+  },
+  describe: ({ asset }) => `Added ${asset.name}`,
+})
+
+export const renameAsset = defineCommand({
+  schema: z.object({ type: z.literal('renameAsset'), assetId: idSchema, name: nameSchema }),
+  apply(edit, { assetId, name }) {
+    edit.put('assets', { ...edit.need('assets', assetId), name })
+  },
+  describe: ({ name }) => `Renamed a source to ${name}`,
+})
+
+/** Takes a source out of the library together with every clip of it. */
+export const removeAsset = defineCommand({
+  schema: z.object({ type: z.literal('removeAsset'), assetId: idSchema }),
+  apply(edit, { assetId }) {
+    edit.need('assets', assetId)
+    for (const clip of [...edit.all('clips')]) {
+      if (clip.assetId !== assetId) continue
+      const track = edit.need('tracks', clip.trackId)
+      if (track.locked) refuse('locked', `A clip of it lies on ${track.name}, which is locked.`, [track.id])
+      edit.remove('clips', clip.id)
+    }
+    edit.remove('assets', assetId)
+  },
+  describe: () => 'Removed a source',
+})

@@ -1,0 +1,94 @@
+import { z } from 'zod'
+import { clipSchema } from '../document/clip'
+import { formatSchema, reelSchema } from '../document/reel'
+import { idSchema, nameSchema } from '../document/values'
+import { sameRate, snapToFrame } from '../time/ticks'
+import { clipEnd } from '../document/query'
+import { openTrack } from '../edit/lanes'
+import type { Edit } from '../edit/edit'
+import { count, defineCommand } from './define'
+
+/** Changes level, opacity, fitting, place, name or label of clips, alike for all of them. */
+export const setClips = defineCommand({
+  schema: z.object({
+    type: z.literal('setClips'),
+    clipIds: z.array(idSchema).min(1).max(5000),
+    set: clipSchema
+      .pick({ gain: true, opacity: true, fit: true, name: true, label: true })
+      .partial()
+      .extend({ place: clipSchema.shape.place.partial().optional() }),
+  }),
+  apply(edit, { clipIds, set }) {
+    for (const id of clipIds) {
+      const clip = edit.need('clips', id)
+      openTrack(edit, clip.trackId)
+      edit.patchClip(id, { ...set, place: { ...clip.place, ...set.place } })
+    }
+  },
+  describe: ({ clipIds, set }) => {
+    const names: Record<string, string> = {
+      gain: 'level',
+      opacity: 'opacity',
+      fit: 'fitting',
+      name: 'name',
+      label: 'label',
+      place: 'place',
+    }
+    const what = Object.keys(set).map((key) => names[key] ?? key)
+    return `Changed ${what.join(' and ')} of ${count(clipIds.length, 'clip')}`
+  },
+})
+
+export const renameProject = defineCommand({
+  schema: z.object({ type: z.literal('renameProject'), name: nameSchema }),
+  apply(edit, { name }) {
+    edit.name = name
+  },
+  describe: ({ name }) => `Renamed the project to ${name}`,
+})
+
+/** Changes a reel's name, shape, rate, background or fitting. A new rate moves every picture edge to the new grid. */
+export const setReel = defineCommand({
+  schema: z.object({
+    type: z.literal('setReel'),
+    reelId: idSchema,
+    set: reelSchema.pick({ name: true, background: true, fit: true }).extend({ format: formatSchema }).partial(),
+  }),
+  apply(edit, { reelId, set }) {
+    const reel = edit.need('reels', reelId)
+    edit.put('reels', { ...reel, ...set })
+    if (!set.format) return
+    const { width, height, rate } = set.format
+    const old = reel.format
+    const rescale = width !== old.width || height !== old.height
+    const resnap = !sameRate(rate, old.rate)
+    if (!rescale && !resnap) return
+    for (const track of [...edit.all('tracks')]) {
+      if (track.reelId !== reelId || track.kind !== 'picture') continue
+      if (resnap) snapLane(edit, track.id, rate)
+      // Positions are reel pixels: kept in proportion, so that what sat in a corner sits there still.
+      if (rescale)
+        for (const clip of edit.clipsOn(track.id)) {
+          const { x, y } = clip.place
+          if (x !== 0 || y !== 0)
+            edit.patchClip(clip.id, {
+              place: { ...clip.place, x: (x * width) / old.width, y: (y * height) / old.height },
+            })
+        }
+    }
+  },
+  describe: ({ set }) =>
+    set.format ? `Changed the reel to ${set.format.width} × ${set.format.height}` : 'Changed the reel',
+})
+
+/** Every edge to the nearest frame of the new rate: neighbours that touched share an edge and so still touch. */
+function snapLane(edit: Edit, trackId: string, rate: { num: number; den: number }): void {
+  let floor = 0
+  for (const clip of edit.clipsOn(trackId)) {
+    const start = Math.max(snapToFrame(clip.start, rate), floor)
+    const oneFrame = snapToFrame(start + (705_600_000 / rate.num) * rate.den, rate)
+    const end = Math.max(snapToFrame(clipEnd(clip), rate), oneFrame)
+    edit.patchClip(clip.id, { start, length: end - start, head: clip.head + start - clip.start })
+    floor = end
+  }
+}

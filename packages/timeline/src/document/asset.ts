@@ -1,0 +1,35 @@
+import { z } from 'zod'
+import { idSchema, nameSchema, rateSchema, ticksSchema } from './values'
+
+/** What is known of a picture source once its input transform (turning, square pixels, deinterlacing) has been applied. */
+export const pictureInfoSchema = z.object({
+  width: z.int().min(1).max(32_768),
+  height: z.int().min(1).max(32_768),
+  /** Nominal frame rate; `null` for stills. With `variable`, the average. */
+  rate: rateSchema.nullable(),
+  variable: z.boolean(),
+  alpha: z.boolean(),
+})
+
+/** One sound stream of a source. */
+export const soundInfoSchema = z.object({
+  channels: z.int().min(1).max(64),
+  /** Length from asset zero to the last sample, in ticks. */
+  length: ticksSchema,
+  title: z.string().max(200),
+})
+
+/** A source in the project's library. Bytes, state and derived files are kept outside the document under the same id. */
+export const assetSchema = z.object({
+  id: idSchema,
+  name: nameSchema,
+  kind: z.enum(['video', 'sound', 'still']),
+  /** Length in ticks; 0 for stills, which have no end. */
+  length: ticksSchema,
+  picture: pictureInfoSchema.nullable(),
+  sounds: z.array(soundInfoSchema).max(64),
+})
+
+export type PictureInfo = z.infer<typeof pictureInfoSchema>
+export type SoundInfo = z.infer<typeof soundInfoSchema>
+export type Asset = z.infer<typeof assetSchema>

@@ -1,0 +1,42 @@
+import { projectSchema, SCHEMA_VERSION, type Project } from './project'
+
+/** A document that can't be opened, with what is wrong and where. */
+export class DocumentError extends Error {
+  constructor(
+    message: string,
+    readonly path: string,
+  ) {
+    super(message)
+    this.name = 'DocumentError'
+  }
+}
+
+type Step = (old: Record<string, unknown>) => Record<string, unknown>
+
+/** `MIGRATIONS[n]` turns a document of version n into one of version n + 1. */
+const MIGRATIONS: Record<number, Step> = {}
+
+/**
+ * Reads a stored document of any version.
+ * @throws {DocumentError} when it is newer than this program, or not a document, naming the field.
+ */
+export function openDocument(stored: unknown): Project {
+  if (typeof stored !== 'object' || stored === null || !('schemaVersion' in stored))
+    throw new DocumentError('This is not a Dusk Reel project: schemaVersion is missing.', 'schemaVersion')
+  let document = stored as Record<string, unknown>
+  let version = Number(document.schemaVersion)
+  if (!Number.isInteger(version) || version < 1)
+    throw new DocumentError(`schemaVersion ${String(document.schemaVersion)} is not a version.`, 'schemaVersion')
+  if (version > SCHEMA_VERSION)
+    throw new DocumentError(
+      `This project was written by a newer Dusk Reel (document version ${version}, this one reads up to ${SCHEMA_VERSION}). Update and open it again.`,
+      'schemaVersion',
+    )
+  for (; version < SCHEMA_VERSION; version++) document = MIGRATIONS[version]!(document)
+  const result = projectSchema.safeParse(document)
+  if (!result.success) {
+    const issue = result.error.issues[0]!
+    throw new DocumentError(`The project is damaged at ${issue.path.join('.')}: ${issue.message}.`, issue.path.join('.'))
+  }
+  return result.data
+}

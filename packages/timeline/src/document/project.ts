@@ -1,0 +1,35 @@
+import { z } from 'zod'
+import { assetSchema } from './asset'
+import { clipSchema } from './clip'
+import { reelSchema } from './reel'
+import { trackSchema } from './track'
+import { idSchema, nameSchema } from './values'
+
+/** Version of the document that this code writes; {@link ../document/migrate} brings older ones up to it. */
+export const SCHEMA_VERSION = 1
+
+/** The whole document. Entities live in maps by id; `order` keys, not positions, say what comes before what. */
+export const projectSchema = z.object({
+  schemaVersion: z.literal(SCHEMA_VERSION),
+  id: idSchema,
+  name: nameSchema,
+  assets: z.record(idSchema, assetSchema),
+  reels: z.record(idSchema, reelSchema),
+  tracks: z.record(idSchema, trackSchema),
+  clips: z.record(idSchema, clipSchema),
+})
+
+export type Project = z.infer<typeof projectSchema>
+
+/** Names of the document's entity maps. */
+export const ENTITY_KINDS = ['assets', 'reels', 'tracks', 'clips'] as const
+export type EntityKind = (typeof ENTITY_KINDS)[number]
+export type Entity<K extends EntityKind> = Project[K][string]
+
+/** Schema of one entity of each kind. */
+export const entitySchemas = {
+  assets: assetSchema,
+  reels: reelSchema,
+  tracks: trackSchema,
+  clips: clipSchema,
+} as const

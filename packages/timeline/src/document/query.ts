@@ -1,0 +1,71 @@
+import type { Clip } from './clip'
+import { compareOrder } from './order'
+import type { Project } from './project'
+import type { Reel } from './reel'
+import type { Track } from './track'
+
+/** First tick after a clip. */
+export function clipEnd(clip: Pick<Clip, 'start' | 'length'>): number {
+  return clip.start + clip.length
+}
+
+/** Reels in the order they are shown. */
+export function reelsOf(project: Project): Reel[] {
+  return Object.values(project.reels).sort(compareOrder)
+}
+
+/** Tracks of a reel, back to front for pictures, top to bottom for sound; pictures come first. */
+export function tracksOf(project: Project, reelId: string): Track[] {
+  return Object.values(project.tracks)
+    .filter((track) => track.reelId === reelId)
+    .sort((a, b) => (a.kind === b.kind ? compareOrder(a, b) : a.kind === 'picture' ? -1 : 1))
+}
+
+/** Clips of every track, each list in time order. One pass over the document. */
+export function clipsByTrack(project: Project): Map<string, Clip[]> {
+  const map = new Map<string, Clip[]>()
+  for (const id in project.clips) {
+    const clip = project.clips[id]!
+    const list = map.get(clip.trackId)
+    if (list) list.push(clip)
+    else map.set(clip.trackId, [clip])
+  }
+  for (const list of map.values()) list.sort((a, b) => a.start - b.start)
+  return map
+}
+
+/** Clips of one track in time order. */
+export function clipsOn(project: Project, trackId: string): Clip[] {
+  return Object.values(project.clips)
+    .filter((clip) => clip.trackId === trackId)
+    .sort((a, b) => a.start - b.start)
+}
+
+/** The end of the last clip in a reel, in ticks; 0 for an empty one. */
+export function reelLength(project: Project, reelId: string): number {
+  let end = 0
+  for (const id in project.clips) {
+    const clip = project.clips[id]!
+    if (project.tracks[clip.trackId]?.reelId === reelId) end = Math.max(end, clipEnd(clip))
+  }
+  return end
+}
+
+/** Clips linked to any of `ids`, those included. Unknown ids are left out. */
+export function withLinked(project: Project, ids: Iterable<string>): string[] {
+  const wanted = new Set<string>()
+  const links = new Set<string>()
+  for (const id of ids) {
+    const clip = project.clips[id]
+    if (!clip) continue
+    wanted.add(id)
+    if (clip.link) links.add(clip.link)
+  }
+  if (links.size > 0) {
+    for (const id in project.clips) {
+      const link = project.clips[id]!.link
+      if (link && links.has(link)) wanted.add(id)
+    }
+  }
+  return [...wanted]
+}

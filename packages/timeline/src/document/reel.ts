@@ -1,0 +1,26 @@
+import { z } from 'zod'
+import { colourSchema, idSchema, nameSchema, orderSchema, rateSchema } from './values'
+
+/** How a picture of another shape is placed in the reel: whole with bars, filling with its edges cut, or stretched. */
+export const fitSchema = z.enum(['fit', 'fill', 'stretch'])
+
+/** Shape and rate of a reel. Sizes are even so that every encoder takes them. */
+export const formatSchema = z.object({
+  width: z.int().min(16).max(8192).multipleOf(2),
+  height: z.int().min(16).max(8192).multipleOf(2),
+  rate: rateSchema,
+})
+
+/** A sequence of tracks that plays as one picture with one sound. */
+export const reelSchema = z.object({
+  id: idSchema,
+  name: nameSchema,
+  order: orderSchema,
+  format: formatSchema,
+  background: colourSchema,
+  fit: fitSchema,
+})
+
+export type Fit = z.infer<typeof fitSchema>
+export type Format = z.infer<typeof formatSchema>
+export type Reel = z.infer<typeof reelSchema>

@@ -1,0 +1,125 @@
+import type { Clip } from '../document/clip'
+import { ENTITY_KINDS, type Entity, type EntityKind, type Project } from '../document/project'
+import { refuse } from './refuse'
+
+/** An entity before and after a change; `null` where it did not exist. */
+export interface Change<K extends EntityKind = EntityKind> {
+  kind: K
+  id: string
+  before: Entity<K> | null
+  after: Entity<K> | null
+}
+
+/**
+ * One change of a document in the making. Reads see what was written so far; the document given in is never touched.
+ * Only entities written are copied, so that a change on a reel of thousands of clips costs what it changes plus one
+ * copy of the map's keys, and the list of changes (which is the undo) comes for free.
+ */
+export class Edit {
+  private readonly written = new Map<EntityKind, Map<string, Entity<EntityKind> | null>>()
+  private renamed: string | null = null
+  private counter = 0
+
+  /** @param seed a UUID that belongs to this change alone; ids of new entities are derived from it, alike everywhere. */
+  constructor(
+    readonly base: Project,
+    private readonly seed: string,
+  ) {}
+
+  /** A new id, the same for the same seed and call order on every machine. */
+  newId(): string {
+    this.counter++
+    const tail = (parseInt(this.seed.slice(28), 16) + this.counter * 0x9e3779b1) % 0x1_0000_0000
+    // Version 8 of RFC 9562: an id whose bits are ours to choose.
+    return `${this.seed.slice(0, 14)}8${this.seed.slice(15, 28)}${tail.toString(16).padStart(8, '0')}`
+  }
+
+  get name(): string {
+    return this.renamed ?? this.base.name
+  }
+
+  set name(name: string) {
+    this.renamed = name
+  }
+
+  get<K extends EntityKind>(kind: K, id: string): Entity<K> | undefined {
+    const overlay = this.written.get(kind)
+    if (overlay?.has(id)) return (overlay.get(id) ?? undefined) as Entity<K> | undefined
+    return this.base[kind][id] as Entity<K> | undefined
+  }
+
+  /** The entity, or a refusal that names what is missing. */
+  need<K extends EntityKind>(kind: K, id: string): Entity<K> {
+    const found = this.get(kind, id)
+    if (!found) {
+      const noun = { assets: 'source', reels: 'reel', tracks: 'track', clips: 'clip' }[kind]
+      refuse('missing', `That ${noun} is no longer there.`, [id])
+    }
+    return found
+  }
+
+  put<K extends EntityKind>(kind: K, entity: Entity<K>): void {
+    this.overlay(kind).set(entity.id, entity)
+  }
+
+  remove(kind: EntityKind, id: string): void {
+    this.overlay(kind).set(id, null)
+  }
+
+  private overlay(kind: EntityKind) {
+    let overlay = this.written.get(kind)
+    if (!overlay) this.written.set(kind, (overlay = new Map()))
+    return overlay
+  }
+
+  /** Every entity of a kind as it stands now. */
+  *all<K extends EntityKind>(kind: K): Generator<Entity<K>> {
+    const overlay = this.written.get(kind)
+    const map = this.base[kind]
+    for (const id in map) {
+      if (overlay?.has(id)) continue
+      yield map[id] as Entity<K>
+    }
+    if (overlay) for (const entity of overlay.values()) if (entity) yield entity as Entity<K>
+  }
+
+  /** Clips on a track in time order. */
+  clipsOn(trackId: string): Clip[] {
+    const found: Clip[] = []
+    for (const clip of this.all('clips')) if (clip.trackId === trackId) found.push(clip)
+    return found.sort((a, b) => a.start - b.start)
+  }
+
+  /** Writes part of a clip. */
+  patchClip(id: string, patch: Partial<Clip>): void {
+    this.put('clips', { ...this.need('clips', id), ...patch })
+  }
+
+  /** What was changed, entities written back unchanged left out. */
+  changes(): Change[] {
+    const changes: Change[] = []
+    for (const kind of ENTITY_KINDS) {
+      const overlay = this.written.get(kind)
+      if (!overlay) continue
+      for (const [id, after] of overlay) {
+        const before = (this.base[kind][id] ?? null) as Entity<EntityKind> | null
+        if (before !== after) changes.push({ kind, id, before, after })
+      }
+    }
+    return changes
+  }
+
+  /** The document with everything written so far. Maps that were not touched are shared with the old one. */
+  finish(): Project {
+    const next: Project = { ...this.base, name: this.name }
+    for (const [kind, overlay] of this.written) {
+      const map = { ...next[kind] } as Record<string, Entity<EntityKind>>
+      for (const [id, entity] of overlay) {
+        if (entity) map[id] = entity
+        else delete map[id]
+      }
+      ;(next as Record<EntityKind, unknown>)[kind] = map
+    }
+    return next
+  }
+}

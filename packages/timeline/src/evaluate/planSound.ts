@@ -1,0 +1,57 @@
+import { clipEnd, clipsByTrack, tracksOf } from '../document/query'
+import type { Project } from '../document/project'
+import { TICKS_PER_SAMPLE } from '../time/ticks'
+import { sourceTimeAt } from './timeMap'
+
+/** A stretch of one source in the mix. All numbers are samples at 48 kHz. */
+export interface SoundPiece {
+  assetId: string
+  stream: number
+  /** Where it begins in the mix, counted from the start of the planned range; may be negative. */
+  at: number
+  length: number
+  /** Sample of the source that plays at `at`. May lie outside the source, which is silent there. */
+  from: number
+  /** Level change in decibels, clip and track together. */
+  gain: number
+}
+
+/** Everything needed to mix a range, as plain data. */
+export interface SoundPlan {
+  length: number
+  pieces: SoundPiece[]
+}
+
+/**
+ * What is heard from `from` to `to` (ticks). A solo on any sound track silences those without; muted tracks are silent.
+ * Sound is at a source's own speed, so one sample of mix is one sample of source.
+ */
+export function planSound(project: Project, reelId: string, from: number, to: number): SoundPlan {
+  if (!project.reels[reelId]) throw new RangeError(`The project has no reel ${reelId}.`)
+  const first = Math.round(from / TICKS_PER_SAMPLE)
+  const last = Math.round(to / TICKS_PER_SAMPLE)
+  const tracks = tracksOf(project, reelId).filter((track) => track.kind === 'sound')
+  const soloed = tracks.some((track) => track.solo)
+  const byTrack = clipsByTrack(project)
+  const pieces: SoundPiece[] = []
+  for (const track of tracks) {
+    if (track.muted || (soloed && !track.solo)) continue
+    for (const clip of byTrack.get(track.id) ?? []) {
+      const asset = project.assets[clip.assetId]
+      if (clip.stream === null || !asset?.sounds[clip.stream]) continue
+      if (clip.gain <= -96 || track.gain <= -96) continue
+      const start = Math.round(clip.start / TICKS_PER_SAMPLE)
+      const end = Math.round(clipEnd(clip) / TICKS_PER_SAMPLE)
+      if (end <= first || start >= last) continue
+      pieces.push({
+        assetId: clip.assetId,
+        stream: clip.stream,
+        at: start - first,
+        length: end - start,
+        from: Math.round(sourceTimeAt(clip, clip.start) / TICKS_PER_SAMPLE),
+        gain: clip.gain + track.gain,
+      })
+    }
+  }
+  return { length: Math.max(last - first, 0), pieces }
+}

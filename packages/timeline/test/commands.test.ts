@@ -1,0 +1,246 @@
+import { describe, expect, it } from 'vitest'
+import { check, clipEnd, clipsOn, CommandRefused, commandSchema, sourceTimeAt, type Project } from '../src/index'
+import { CARD, desk, f, HARBOUR, placePair, run, SONG, uuid } from './helpers'
+
+function layout(project: Project, trackId: string): [number, number][] {
+  return clipsOn(project, trackId).map((clip) => [Math.round(clip.start / f(1)), Math.round(clip.length / f(1))])
+}
+
+function refusal(action: () => unknown): CommandRefused {
+  try {
+    action()
+  } catch (error) {
+    if (error instanceof CommandRefused) return error
+    throw error
+  }
+  throw new Error('the command was not refused')
+}
+
+describe('place', () => {
+  it('puts a linked pair down and refuses a second one on top of it', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
+    expect(layout(a.project, d.picture1.id)).toEqual([[0, 90]])
+    expect(layout(a.project, d.voice.id)).toEqual([[0, 90]])
+    expect(check(a.project)).toEqual([])
+    const refused = refusal(() => placePair(a.project, d.picture1.id, d.effects.id, 11, 60, 30))
+    expect(refused.rule).toBe('overlap')
+    expect(refused.message).toContain('Picture 1')
+  })
+
+  it('inserts: cuts what it lands in, with its sound, and pushes later clips of every track', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
+    project = placePair(project, d.picture1.id, d.voice.id, 11, 100, 50).project
+    project = placePair(project, d.picture1.id, d.voice.id, 21, 30, 20, 0, 'insert').project
+    expect(layout(project, d.picture1.id)).toEqual([[0, 30], [30, 20], [50, 60], [120, 50]]) // prettier-ignore
+    expect(layout(project, d.voice.id)).toEqual([[0, 30], [30, 20], [50, 60], [120, 50]]) // prettier-ignore
+    expect(check(project)).toEqual([])
+    // The right half goes on where the left one stopped, and the halves are pairs of their own.
+    const [left, , right] = clipsOn(project, d.picture1.id)
+    expect(sourceTimeAt(right!, right!.start)).toBe(f(30))
+    const rightSound = clipsOn(project, d.voice.id)[2]!
+    expect(right!.link).toBe(rightSound.link)
+    expect(right!.link).not.toBe(left!.link)
+  })
+
+  it('leaves music that spans the place of an insert alone', () => {
+    const d = desk()
+    let project = run(d.project, {
+      type: 'place',
+      mode: 'free',
+      pieces: [{ clipId: uuid(50), trackId: d.music.id, assetId: SONG, stream: 0, start: 0, length: f(600), source: 0, link: null }], // prettier-ignore
+    })
+    project = placePair(project, d.picture1.id, d.voice.id, 1, 0, 90).project
+    project = placePair(project, d.picture1.id, d.voice.id, 11, 45, 30, 0, 'insert').project
+    expect(layout(project, d.music.id)).toEqual([[0, 600]])
+  })
+
+  it('lays over: what lies beneath is covered, its outer parts stay', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
+    project = placePair(project, d.picture1.id, d.voice.id, 11, 30, 20, 100, 'over').project
+    expect(layout(project, d.picture1.id)).toEqual([[0, 30], [30, 20], [50, 40]]) // prettier-ignore
+    const tail = clipsOn(project, d.picture1.id)[2]!
+    expect(sourceTimeAt(tail, tail.start)).toBe(f(50))
+    expect(check(project)).toEqual([])
+  })
+
+  it('refuses sound on a picture track and a part beyond the end of a source', () => {
+    const d = desk()
+    const base = { clipId: uuid(1), start: 0, length: f(30), link: null }
+    expect(
+      refusal(() =>
+        run(d.project, { type: 'place', mode: 'free', pieces: [{ ...base, trackId: d.picture1.id, assetId: SONG, stream: null, source: 0 }] }), // prettier-ignore
+      ).rule,
+    ).toBe('kind')
+    expect(
+      refusal(() =>
+        run(d.project, { type: 'place', mode: 'free', pieces: [{ ...base, trackId: d.picture1.id, assetId: HARBOUR, stream: null, source: f(300) }] }), // prettier-ignore
+      ).rule,
+    ).toBe('source')
+  })
+})
+
+describe('move', () => {
+  it('takes linked sound along and refuses to leave the reel', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 10, 90)
+    const moved = run(a.project, { type: 'move', clipIds: [a.p], by: f(20), tracks: { [a.p]: d.picture2.id }, mode: 'free' }) // prettier-ignore
+    expect(layout(moved, d.picture2.id)).toEqual([[30, 90]])
+    expect(layout(moved, d.voice.id)).toEqual([[30, 90]])
+    expect(layout(moved, d.picture1.id)).toEqual([])
+    expect(refusal(() => run(a.project, { type: 'move', clipIds: [a.p], by: f(-11), mode: 'free' })).rule).toBe('before-start') // prettier-ignore
+  })
+
+  it('does not count a clip as in its own way, and reorders by insert', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
+    const b = placePair(project, d.picture1.id, d.voice.id, 11, 60, 30)
+    project = run(b.project, { type: 'move', clipIds: [b.p], by: f(10), mode: 'free' })
+    expect(layout(project, d.picture1.id)).toEqual([[0, 60], [70, 30]]) // prettier-ignore
+    project = run(project, { type: 'move', clipIds: [b.p], by: f(-70), mode: 'insert' })
+    expect(layout(project, d.picture1.id)).toEqual([[0, 30], [30, 60]]) // prettier-ignore
+    expect(check(project)).toEqual([])
+  })
+
+  it('can let a pair slip on purpose', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 10, 30)
+    const project = run(a.project, { type: 'move', clipIds: [a.s], by: f(5), mode: 'free', linked: false })
+    expect(layout(project, d.picture1.id)).toEqual([[10, 30]])
+    expect(layout(project, d.voice.id)).toEqual([[15, 30]])
+  })
+})
+
+describe('trim', () => {
+  it('shows less and then brings the same footage back', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 90, 60)
+    let project = run(a.project, { type: 'trim', clipId: a.p, edge: 'start', to: f(50) })
+    expect(layout(project, d.picture1.id)).toEqual([[50, 70]])
+    expect(layout(project, d.voice.id)).toEqual([[50, 70]])
+    expect(sourceTimeAt(project.clips[a.p]!, f(50))).toBe(f(80))
+    project = run(project, { type: 'trim', clipId: a.p, edge: 'start', to: f(30) })
+    project = run(project, { type: 'trim', clipId: a.p, edge: 'end', to: f(100) })
+    project = run(project, { type: 'trim', clipId: a.p, edge: 'end', to: f(120) })
+    expect(project).toEqual(a.project)
+  })
+
+  it('stops at the ends of the source, at neighbours, and at one frame', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 90, 10)
+    const b = placePair(a.project, d.picture1.id, d.voice.id, 11, 130, 90)
+    const at = (edge: 'start' | 'end', frame: number) => () =>
+      run(b.project, { type: 'trim', clipId: a.p, edge, to: f(frame) })
+    expect(refusal(at('start', 15)).message).toContain('nothing more')
+    expect(refusal(at('end', 140)).message).toContain('in the way')
+    expect(refusal(at('end', 30)).message).toContain('one frame')
+    expect(layout(at('start', 20)(), d.picture1.id)[0]).toEqual([20, 100])
+  })
+
+  it('leaves a linked voice alone whose edge was moved before', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
+    let project = run(a.project, { type: 'trim', clipId: a.s, edge: 'end', to: f(120), linked: false })
+    project = run(project, { type: 'trim', clipId: a.p, edge: 'end', to: f(60) })
+    expect(layout(project, d.picture1.id)).toEqual([[0, 60]])
+    expect(layout(project, d.voice.id)).toEqual([[0, 120]])
+  })
+
+  it('lets a still grow without end', () => {
+    const d = desk()
+    let project = run(d.project, {
+      type: 'place',
+      mode: 'free',
+      pieces: [{ clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: f(300), length: f(30), source: 0, link: null }], // prettier-ignore
+    })
+    project = run(project, { type: 'trim', clipId: uuid(1), edge: 'start', to: 0 })
+    project = run(project, { type: 'trim', clipId: uuid(1), edge: 'end', to: f(9000) })
+    expect(layout(project, d.picture1.id)).toEqual([[0, 9000]])
+    expect(check(project)).toEqual([])
+  })
+})
+
+describe('split and remove', () => {
+  it('splits one pair, or everything under the playhead', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
+    const b = placePair(a.project, d.picture2.id, d.effects.id, 11, 0, 90)
+    const one = run(b.project, { type: 'split', reelId: d.reelId, at: f(40), clipIds: [a.p] })
+    expect(layout(one, d.picture1.id)).toEqual([[0, 40], [40, 50]]) // prettier-ignore
+    expect(layout(one, d.voice.id)).toEqual([[0, 40], [40, 50]]) // prettier-ignore
+    expect(layout(one, d.picture2.id)).toEqual([[0, 90]])
+    const all = run(b.project, { type: 'split', reelId: d.reelId, at: f(40), clipIds: null })
+    expect(layout(all, d.picture2.id)).toEqual([[0, 40], [40, 50]]) // prettier-ignore
+    expect(refusal(() => run(b.project, { type: 'split', reelId: d.reelId, at: f(90), clipIds: null })).rule).toBe('nothing') // prettier-ignore
+  })
+
+  it('leaves a gap, or closes up every track', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 30)
+    const b = placePair(project, d.picture1.id, d.voice.id, 11, 30, 40)
+    project = placePair(b.project, d.picture1.id, d.voice.id, 21, 70, 30).project
+    const over = placePair(project, d.picture2.id, d.effects.id, 31, 75, 10)
+    const gap = run(over.project, { type: 'remove', clipIds: [b.p], closeUp: false })
+    expect(layout(gap, d.picture1.id)).toEqual([[0, 30], [70, 30]]) // prettier-ignore
+    const closed = run(over.project, { type: 'remove', clipIds: [b.p], closeUp: true })
+    expect(layout(closed, d.picture1.id)).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(layout(closed, d.voice.id)).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(layout(closed, d.picture2.id)).toEqual([[35, 10]])
+    expect(run(gap, { type: 'closeGap', trackId: d.picture1.id, at: f(50) })).toEqual(closed)
+  })
+
+  it('says which track a close-up would crush, and can close one track alone', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
+    let { project } = placePair(a.project, d.picture1.id, d.voice.id, 11, 60, 30)
+    project = placePair(project, d.picture2.id, d.effects.id, 21, 10, 60).project
+    project = placePair(project, d.picture2.id, d.effects.id, 31, 70, 10).project
+    expect(refusal(() => run(project, { type: 'remove', clipIds: [a.p], closeUp: true })).message).toContain('Picture 2') // prettier-ignore
+    const alone = run(project, { type: 'remove', clipIds: [a.p], closeUp: true, scope: 'track' })
+    expect(layout(alone, d.picture1.id)).toEqual([[0, 30]])
+    expect(layout(alone, d.voice.id)).toEqual([[0, 30]])
+    expect(layout(alone, d.picture2.id)).toEqual([[10, 60], [70, 10]]) // prettier-ignore
+  })
+
+  it('refuses to touch a locked track', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
+    const locked = run(a.project, { type: 'setTrack', trackId: d.voice.id, set: { locked: true } })
+    expect(refusal(() => run(locked, { type: 'remove', clipIds: [a.p], closeUp: false })).message).toContain('Voice')
+  })
+})
+
+describe('settings', () => {
+  it('moves every edge to the grid of a new rate and keeps neighbours touching', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
+    project = placePair(project, d.picture1.id, d.voice.id, 11, 31, 1).project
+    project = placePair(project, d.picture1.id, d.voice.id, 21, 32, 57).project
+    const rate = { num: 24000, den: 1001 }
+    const next = run(project, { type: 'setReel', reelId: d.reelId, set: { format: { width: 1080, height: 1920, rate } } }) // prettier-ignore
+    expect(check(next)).toEqual([])
+    const clips = clipsOn(next, d.picture1.id)
+    expect(clipEnd(clips[0]!)).toBe(clips[1]!.start)
+    expect(clipEnd(clips[1]!)).toBe(clips[2]!.start)
+  })
+
+  it('sets level and opacity within their range', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
+    const next = run(a.project, { type: 'setClips', clipIds: [a.p, a.s], set: { gain: -6, opacity: 0.5, place: { x: 40 } } }) // prettier-ignore
+    expect(next.clips[a.p]).toMatchObject({ gain: -6, opacity: 0.5, place: { x: 40, y: 0, scale: 1, turn: 0 } })
+    const bad = commandSchema.safeParse({ type: 'setClips', clipIds: [a.p], set: { gain: 40 } })
+    expect(bad.error?.issues[0]?.path).toEqual(['set', 'gain'])
+  })
+
+  it('removes a source with its clips, and a track with its clips, leaving partners unlinked', () => {
+    const d = desk()
+    const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
+    expect(Object.keys(run(a.project, { type: 'removeAsset', assetId: HARBOUR }).clips)).toEqual([])
+    const without = run(a.project, { type: 'removeTrack', trackId: d.voice.id })
+    expect(Object.values(without.clips).map((clip) => clip.link)).toEqual([null])
+    expect(check(without)).toEqual([])
+  })
+})

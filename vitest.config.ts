@@ -1,0 +1,27 @@
+import { defineConfig } from 'vitest/config'
+import vue from '@vitejs/plugin-vue'
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'node',
+          environment: 'node',
+          include: ['packages/*/test/**/*.test.ts', 'apps/renderer/test/**/*.test.ts', 'demo/test/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      {
+        plugins: [vue()],
+        resolve: { alias: { '~': new URL('./apps/studio/app', import.meta.url).pathname } },
+        test: {
+          name: 'dom',
+          environment: 'happy-dom',
+          include: ['apps/studio/test/**/*.test.ts'],
+        },
+      },
+    ],
+  },
+})
