@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sourceLength } from '../document/asset'
 import { clipSchema, type Clip } from '../document/clip'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
@@ -34,10 +35,11 @@ function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Clip {
   if (track.kind === 'sound' && (piece.stream === null || !asset.sounds[piece.stream]))
     refuse('kind', `${asset.name} has no such sound to put on ${track.name}.`, [asset.id])
   const start = snapOn(edit, track, piece.start)
-  const end = snapOn(edit, track, piece.start + piece.length)
+  // A part that asks for more than its source holds ends with it.
+  const left = asset.kind === 'still' ? piece.length : sourceLength(asset, piece.stream) - piece.source
+  const end = snapOn(edit, track, piece.start + Math.min(piece.length, Math.max(left, 0)))
+  if (left <= 0) refuse('source', `${asset.name} ends before that part begins.`, [asset.id])
   if (end <= start) refuse('length', 'A clip has to be at least one frame long.', [piece.clipId])
-  if (asset.kind !== 'still' && piece.source >= asset.length)
-    refuse('source', `${asset.name} ends before that part begins.`, [asset.id])
   return {
     id: piece.clipId,
     kind: 'media',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sourceLength } from '../document/asset'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import { idSchema, ticksSchema } from '../document/values'
@@ -15,7 +16,7 @@ export function trimLimits(edit: Edit, clip: Clip, edge: 'start' | 'end'): { min
   const grain = track.kind === 'picture' ? edit.need('reels', track.reelId).format.rate : null
   const one = grain ? (705_600_000 / grain.num) * grain.den : 14_700
   const open = asset.kind === 'still'
-  const sourceLength = track.kind === 'sound' ? (asset.sounds[clip.stream ?? 0]?.length ?? asset.length) : asset.length
+  const held = sourceLength(asset, clip.stream)
   const lane = edit.clipsOn(track.id)
   if (edge === 'start') {
     const before = lane.filter((other) => other.id !== clip.id && clipEnd(other) <= clip.start).at(-1)
@@ -24,7 +25,7 @@ export function trimLimits(edit: Edit, clip: Clip, edge: 'start' | 'end'): { min
   }
   const after = lane.find((other) => other.id !== clip.id && other.start >= clipEnd(clip))
   // The last frame of a source may be cut short by the grid; it still shows, so the edge may go to the next grid line.
-  const sourceEnd = open ? Infinity : snapUp(clip.start + sourceLength - sourceTimeAt(clip, clip.start), one)
+  const sourceEnd = open ? Infinity : snapUp(clip.start + held - sourceTimeAt(clip, clip.start), one)
   return { min: clip.start + one, max: Math.min(after ? after.start : Infinity, Math.max(sourceEnd, clip.start + one)) }
 }
 

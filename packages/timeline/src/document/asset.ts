@@ -33,3 +33,8 @@ export const assetSchema = z.object({
 export type PictureInfo = z.infer<typeof pictureInfoSchema>
 export type SoundInfo = z.infer<typeof soundInfoSchema>
 export type Asset = z.infer<typeof assetSchema>
+
+/** How much of a source one of its streams holds, in ticks: a sound stream's own length, or with `null` the picture's. */
+export function sourceLength(asset: Asset, stream: number | null): number {
+  return stream === null ? asset.length : (asset.sounds[stream]?.length ?? asset.length)
+}

@@ -1,11 +1,10 @@
-import { clipSourceRange } from '../evaluate/timeMap'
 import { snapToFrame, snapToSample } from '../time/ticks'
 import { ENTITY_KINDS, type Project } from './project'
 import { clipEnd, clipsByTrack } from './query'
 
 /** A rule of the document that does not hold. */
 export interface Problem {
-  rule: 'overlap' | 'grid' | 'missing' | 'link' | 'kind' | 'id' | 'source'
+  rule: 'overlap' | 'grid' | 'missing' | 'link' | 'kind' | 'id'
   message: string
   ids: string[]
 }
@@ -55,9 +54,6 @@ export function check(project: Project): Problem[] {
       if (snapToSample(clip.start) !== clip.start || snapToSample(clip.length) !== clip.length)
         add('grid', `a sound clip of ${asset.name} is off the sample grid`, clip.id)
     }
-    const range = clipSourceRange(clip)
-    if (asset.kind !== 'still' && (range.to <= 0 || range.from >= asset.length))
-      add('source', `a clip lies wholly outside ${asset.name}`, clip.id)
     if (clip.link) {
       const other = linkReel.get(clip.link)
       if (other && other !== track.reelId) add('link', 'linked clips lie in different reels', clip.id)

@@ -1,0 +1,151 @@
+import { describe, expect, it } from 'vitest'
+import fc from 'fast-check'
+import {
+  applyCommand,
+  check,
+  CommandRefused,
+  commandSchema,
+  EMPTY_HISTORY,
+  planRedo,
+  planUndo,
+  pushStep,
+  REEL_RATES,
+  stepFor,
+  type Command,
+  type CommandInput,
+  type History,
+  type Project,
+} from '../src/index'
+import { CARD, desk, f, HARBOUR, SONG, uuid } from './helpers'
+
+/** A wish for a command; picks are turned into ids of what is there when its turn comes. */
+interface Wish {
+  type: string
+  pick: number
+  other: number
+  at: number
+  length: number
+  mode: 'free' | 'insert' | 'over'
+  flag: boolean
+}
+
+const wish: fc.Arbitrary<Wish> = fc.record({
+  type: fc.constantFrom(
+    'place', 'place', 'place', 'move', 'move', 'trim', 'trim', 'split', 'splitAll', 'remove', 'closeGap',
+    'setClips', 'setReel', 'addTrack', 'removeTrack', 'lock', 'removeAsset', 'undo', 'undo', 'redo',
+  ), // prettier-ignore
+  pick: fc.nat(1000),
+  other: fc.nat(1000),
+  at: fc.integer({ min: 0, max: 900 }),
+  length: fc.integer({ min: 1, max: 400 }),
+  mode: fc.constantFrom('free', 'insert', 'over'),
+  flag: fc.boolean(),
+})
+
+let ids = 0x10_0000
+
+function toCommand(project: Project, reelId: string, w: Wish): CommandInput | null {
+  const clips = Object.values(project.clips)
+  const tracks = Object.values(project.tracks)
+  const clip = clips[w.pick % Math.max(clips.length, 1)]
+  const track = tracks[w.other % Math.max(tracks.length, 1)]
+  // An odd tick now and then: commands have to bring everything onto its grid themselves.
+  const at = f(w.at) + (w.flag ? 7_351 : 0)
+  switch (w.type) {
+    case 'place': {
+      if (!track) return null
+      const picture = track.kind === 'picture'
+      const assetId = picture ? [HARBOUR, CARD][w.pick % 2]! : [HARBOUR, SONG][w.pick % 2]!
+      const link = w.flag ? uuid(ids++) : null
+      const piece = { assetId, start: at, length: f(w.length), source: f(w.pick % 250), link }
+      const pieces = [{ ...piece, clipId: uuid(ids++), trackId: track.id, stream: picture ? null : 0 }]
+      const partner = tracks.find((other) => other.kind !== track.kind)
+      if (link && assetId === HARBOUR && partner)
+        pieces.push({ ...piece, clipId: uuid(ids++), trackId: partner.id, stream: picture ? 0 : null })
+      return { type: 'place', pieces, mode: w.mode }
+    }
+    case 'move': {
+      if (!clip) return null
+      const target = track && track.kind === project.tracks[clip.trackId]!.kind ? { [clip.id]: track.id } : {}
+      return { type: 'move', clipIds: [clip.id], by: at - clip.start, tracks: target, mode: w.mode, linked: w.pick % 3 > 0 } // prettier-ignore
+    }
+    case 'trim':
+      return clip ? { type: 'trim', clipId: clip.id, edge: w.flag ? 'start' : 'end', to: at, linked: w.other % 3 > 0 } : null // prettier-ignore
+    case 'split':
+      return clip ? { type: 'split', reelId, at: clip.start + Math.round(clip.length / 3), clipIds: [clip.id] } : null
+    case 'splitAll':
+      return { type: 'split', reelId, at, clipIds: null }
+    case 'remove':
+      return clip ? { type: 'remove', clipIds: [clip.id], closeUp: w.flag, scope: w.other % 2 ? 'all' : 'track' } : null
+    case 'closeGap':
+      return track ? { type: 'closeGap', trackId: track.id, at, scope: w.flag ? 'all' : 'track' } : null
+    case 'setClips':
+      return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -(w.at % 60), place: { x: w.at } } } : null
+    case 'setReel':
+      return { type: 'setReel', reelId, set: { format: { width: w.flag ? 1920 : 1080, height: 1080, rate: REEL_RATES[w.pick % REEL_RATES.length]! } } } // prettier-ignore
+    case 'addTrack':
+      return { type: 'addTrack', reelId, purpose: w.flag ? 'picture' : 'music' }
+    case 'removeTrack':
+      return track && tracks.length > 3 ? { type: 'removeTrack', trackId: track.id } : null
+    case 'lock':
+      return track ? { type: 'setTrack', trackId: track.id, set: { locked: !track.locked } } : null
+    case 'removeAsset':
+      return w.pick % 10 === 0 ? { type: 'removeAsset', assetId: CARD } : null
+  }
+  return null
+}
+
+describe('random sequences of commands with undo and redo', () => {
+  // DUSK_RUNS makes a long run of it: ./dusk test --long sets 2000.
+  const runs = Number(process.env.DUSK_RUNS ?? 150)
+  it(`keeps every rule of the document, and undo brings the exact document back (${runs} runs)`, () => {
+    let carriedOut = 0
+    fc.assert(
+      fc.property(fc.array(wish, { minLength: 5, maxLength: 60 }), (wishes) => {
+        const start = desk()
+        let project = start.project
+        let history: History = EMPTY_HISTORY
+        const perform = (command: Command) => applyCommand(project, commandSchema.parse(command), uuid(ids++))
+        for (const w of wishes) {
+          const planned = w.type === 'undo' ? planUndo(history) : w.type === 'redo' ? planRedo(history) : null
+          if (planned) {
+            project = perform(planned.command).project
+            history = planned.history
+          } else {
+            const input = toCommand(project, start.reelId, w)
+            if (!input) continue
+            const command = commandSchema.parse(input)
+            const before = JSON.stringify(project)
+            try {
+              const applied = applyCommand(project, command, uuid((ids += 64)))
+              history = pushStep(history, stepFor(command, uuid(ids++), project, applied))
+              expect(JSON.stringify(project)).toBe(before)
+              project = applied.project
+              carriedOut++
+            } catch (error) {
+              if (!(error instanceof CommandRefused)) throw error
+              expect(JSON.stringify(project)).toBe(before)
+            }
+          }
+          expect(check(project)).toEqual([])
+        }
+        const end = project
+        const steps = history.done.length
+        for (let step = planUndo(history); step; step = planUndo(history)) {
+          project = perform(step.command).project
+          history = step.history
+        }
+        expect(project).toEqual(start.project)
+        for (let i = 0; i < steps; i++) {
+          const step = planRedo(history)!
+          project = perform(step.command).project
+          history = step.history
+        }
+        expect(project).toEqual(end)
+      }),
+      { numRuns: runs },
+    )
+    // The sequences must do something: most wishes are carried out, not refused.
+    expect(carriedOut).toBeGreaterThan(runs * 4)
+  })
+})
