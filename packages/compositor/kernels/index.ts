@@ -1,0 +1,5 @@
+export { yuvToRgba } from './yuvToRgba'
+export { rgbaToYuv } from './rgbaToYuv'
+export { resampleColumns, resampleRows } from './resample'
+export { drawAffine, halve } from './affine'
+export { blendRow, fill, premultiply } from './blend'

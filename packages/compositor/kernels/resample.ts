@@ -1,0 +1,68 @@
+// Separable resampling of premultiplied RGBA with weight tables made by the caller. Weights are 14-bit, an even number
+// of taps per output; between the two passes pixels carry 5 more bits so that rounding happens once.
+
+/**
+ * First pass, along rows: `rows` rows of `src` to `width` pixels of 4 × i16 each.
+ * @param starts first source pixel per output pixel (i32); taps that reach past the row's end have weight 0
+ * @param weights `taps` i16 per output pixel
+ */
+export function resampleColumns(
+  src: usize,
+  srcStride: i32,
+  rows: i32,
+  dst: usize,
+  width: i32,
+  starts: usize,
+  weights: usize,
+  taps: i32,
+): void {
+  const half = i32x4.splat(1 << 8)
+  for (let y = 0; y < rows; y++) {
+    const line = src + <usize>(y * srcStride)
+    const out = dst + <usize>(y * width) * 8
+    let w = weights
+    for (let x = 0; x < width; x++) {
+      let p = line + (<usize>load<i32>(starts + x * 4)) * 4
+      let sum = half
+      for (let t = 0; t < taps; t += 2) {
+        const pair = v128.load64_zero(p)
+        const mixed = v128.shuffle<u8>(pair, pair, 0, 4, 1, 5, 2, 6, 3, 7, 0, 0, 0, 0, 0, 0, 0, 0)
+        sum = i32x4.add(sum, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w)))
+        p += 8
+        w += 4
+      }
+      const packed = i32x4.shr_s(sum, 9)
+      v128.store64_lane(out + x * 8, i16x8.narrow_i32x4_s(packed, packed), 0)
+    }
+  }
+}
+
+/**
+ * Second pass, one output row from `taps` rows of the first pass. Colour is held within 0 and alpha, so that a sharp
+ * filter's overshoot never makes an impossible pixel.
+ * @param rows address of the first of the rows; `stride` bytes apart
+ * @param weights `taps` i16
+ */
+export function resampleRows(rows: usize, stride: i32, weights: usize, taps: i32, dst: usize, width: i32): void {
+  const half = i32x4.splat(1 << 18)
+  let x = 0
+  for (; x < width; x += 2) {
+    let low = half
+    let high = half
+    let p = rows + <usize>x * 8
+    for (let t = 0; t < taps; t += 2) {
+      const a = v128.load(p)
+      const b = v128.load(p + stride)
+      const w = v128.load32_splat(weights + t * 2)
+      low = i32x4.add(low, i32x4.dot_i16x8_s(v128.shuffle<i16>(a, b, 0, 8, 1, 9, 2, 10, 3, 11), w))
+      high = i32x4.add(high, i32x4.dot_i16x8_s(v128.shuffle<i16>(a, b, 4, 12, 5, 13, 6, 14, 7, 15), w))
+      p += stride * 2
+    }
+    const words = i16x8.narrow_i32x4_s(i32x4.shr_s(low, 19), i32x4.shr_s(high, 19))
+    const bytes = i8x16.narrow_i16x8_u(words, words)
+    const alpha = v128.shuffle<u8>(bytes, bytes, 3, 3, 3, 3, 7, 7, 7, 7, 3, 3, 3, 3, 7, 7, 7, 7)
+    const held = i8x16.min_u(bytes, alpha)
+    if (x + 2 <= width) v128.store64_lane(dst + x * 4, held, 0)
+    else v128.store32_lane(dst + x * 4, held, 0)
+  }
+}

@@ -1,0 +1,137 @@
+// 4:2:0 planes to opaque RGBA. Chroma is brought up linearly: co-sited with the left luma column and between two luma
+// rows, as H.264 and MPEG-2 place it. Arithmetic: 13-bit coefficients, 32-bit sums, one rounding.
+
+/** One chroma row for luma row `y`: three parts of the near row, one of the far one. Writes `n` bytes and one of padding. */
+function chromaRow(plane: usize, stride: i32, rows: i32, y: i32, n: i32, out: usize): void {
+  const near = y >> 1
+  const far = min(max(y & 1 ? near + 1 : near - 1, 0), rows - 1)
+  const a = plane + <usize>(near * stride)
+  const b = plane + <usize>(far * stride)
+  const two = i16x8.splat(2)
+  const three = i16x8.splat(3)
+  let i = 0
+  for (; i + 16 <= n; i += 16) {
+    const p = v128.load(a + i)
+    const q = v128.load(b + i)
+    const low = i16x8.shr_u(
+      i16x8.add(i16x8.add(i16x8.mul(i16x8.extend_low_i8x16_u(p), three), i16x8.extend_low_i8x16_u(q)), two),
+      2,
+    )
+    const high = i16x8.shr_u(
+      i16x8.add(i16x8.add(i16x8.mul(i16x8.extend_high_i8x16_u(p), three), i16x8.extend_high_i8x16_u(q)), two),
+      2,
+    )
+    v128.store(out + i, i8x16.narrow_i16x8_u(low, high))
+  }
+  for (; i < n; i++) store<u8>(out + i, <u8>((<i32>load<u8>(a + i) * 3 + <i32>load<u8>(b + i) + 2) >> 2))
+  store<u8>(out + n, load<u8>(out + n - 1))
+}
+
+// @ts-ignore: decorator
+@inline
+function clamp8(value: i32): u8 {
+  return <u8>min(max(value, 0), 255)
+}
+
+/**
+ * @param row scratch space of at least 2 × (width / 2 + 40) bytes
+ * @param yOff black level; yMul, rV, gU, gV, bU are coefficients times 8192
+ */
+export function yuvToRgba(
+  yPlane: usize,
+  yStride: i32,
+  uPlane: usize,
+  vPlane: usize,
+  cStride: i32,
+  width: i32,
+  height: i32,
+  dst: usize,
+  row: usize,
+  yOff: i32,
+  yMul: i32,
+  rV: i32,
+  gU: i32,
+  gV: i32,
+  bU: i32,
+): void {
+  const cw = (width + 1) >> 1
+  const ch = (height + 1) >> 1
+  const uRow = row
+  const vRow = row + <usize>(cw + 40)
+  const off = i16x8.splat(<i16>yOff)
+  const mid = i16x8.splat(128)
+  const half = i32x4.splat(4096)
+  // Coefficients in pairs, for sums of products of neighbours.
+  const cR = i32x4.splat((rV << 16) | (yMul & 0xffff))
+  const cG = i32x4.splat((gU << 16) | (yMul & 0xffff))
+  const cG2 = i32x4.splat(gV & 0xffff)
+  const cB = i32x4.splat((bU << 16) | (yMul & 0xffff))
+  const zero = i16x8.splat(0)
+  const opaque = i16x8.splat(255)
+
+  for (let y = 0; y < height; y++) {
+    chromaRow(uPlane, cStride, ch, y, cw, uRow)
+    chromaRow(vPlane, cStride, ch, y, cw, vRow)
+    const luma = yPlane + <usize>(y * yStride)
+    const out = dst + <usize>(y * width) * 4
+    let x = 0
+    for (; x + 8 <= width; x += 8) {
+      const i = <usize>(x >> 1)
+      const u0 = v128.load32_zero(uRow + i)
+      const u1 = i8x16.avgr_u(u0, v128.load32_zero(uRow + i + 1))
+      const v0 = v128.load32_zero(vRow + i)
+      const v1 = i8x16.avgr_u(v0, v128.load32_zero(vRow + i + 1))
+      const us = v128.shuffle<u8>(u0, u1, 0, 16, 1, 17, 2, 18, 3, 19, 0, 0, 0, 0, 0, 0, 0, 0)
+      const vs = v128.shuffle<u8>(v0, v1, 0, 16, 1, 17, 2, 18, 3, 19, 0, 0, 0, 0, 0, 0, 0, 0)
+      const u = i16x8.sub(i16x8.extend_low_i8x16_u(us), mid)
+      const v = i16x8.sub(i16x8.extend_low_i8x16_u(vs), mid)
+      const l = i16x8.sub(i16x8.extend_low_i8x16_u(v128.load64_zero(luma + x)), off)
+
+      const lvLow = v128.shuffle<i16>(l, v, 0, 8, 1, 9, 2, 10, 3, 11)
+      const lvHigh = v128.shuffle<i16>(l, v, 4, 12, 5, 13, 6, 14, 7, 15)
+      const luLow = v128.shuffle<i16>(l, u, 0, 8, 1, 9, 2, 10, 3, 11)
+      const luHigh = v128.shuffle<i16>(l, u, 4, 12, 5, 13, 6, 14, 7, 15)
+      const v0Low = v128.shuffle<i16>(v, zero, 0, 8, 1, 9, 2, 10, 3, 11)
+      const v0High = v128.shuffle<i16>(v, zero, 4, 12, 5, 13, 6, 14, 7, 15)
+
+      const r = i16x8.narrow_i32x4_s(
+        i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(lvLow, cR), half), 13),
+        i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(lvHigh, cR), half), 13),
+      )
+      const g = i16x8.narrow_i32x4_s(
+        i32x4.shr_s(
+          i32x4.add(i32x4.add(i32x4.dot_i16x8_s(luLow, cG), i32x4.dot_i16x8_s(v0Low, cG2)), half),
+          13,
+        ),
+        i32x4.shr_s(
+          i32x4.add(i32x4.add(i32x4.dot_i16x8_s(luHigh, cG), i32x4.dot_i16x8_s(v0High, cG2)), half),
+          13,
+        ),
+      )
+      const b = i16x8.narrow_i32x4_s(
+        i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(luLow, cB), half), 13),
+        i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(luHigh, cB), half), 13),
+      )
+      const rg = i8x16.narrow_i16x8_u(r, g)
+      const ba = i8x16.narrow_i16x8_u(b, opaque)
+      v128.store(out + x * 4, v128.shuffle<u8>(rg, ba, 0, 8, 16, 24, 1, 9, 17, 25, 2, 10, 18, 26, 3, 11, 19, 27))
+      v128.store(out + x * 4 + 16, v128.shuffle<u8>(rg, ba, 4, 12, 20, 28, 5, 13, 21, 29, 6, 14, 22, 30, 7, 15, 23, 31))
+    }
+    for (; x < width; x++) {
+      const i = <usize>(x >> 1)
+      let u: i32 = load<u8>(uRow + i)
+      let v: i32 = load<u8>(vRow + i)
+      if (x & 1) {
+        u = (u + <i32>load<u8>(uRow + i + 1) + 1) >> 1
+        v = (v + <i32>load<u8>(vRow + i + 1) + 1) >> 1
+      }
+      u -= 128
+      v -= 128
+      const l = (<i32>load<u8>(luma + x) - yOff) * yMul + 4096
+      store<u8>(out + x * 4, clamp8((l + rV * v) >> 13))
+      store<u8>(out + x * 4 + 1, clamp8((l + gU * u + gV * v) >> 13))
+      store<u8>(out + x * 4 + 2, clamp8((l + bU * u) >> 13))
+      store<u8>(out + x * 4 + 3, 255)
+    }
+  }
+}

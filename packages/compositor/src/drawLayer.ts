@@ -1,0 +1,155 @@
+import { invert, type Matrix } from '@dusk/timeline'
+import type { Engine } from './engine'
+import type { Picture } from './picture'
+import { resampleTable, type ResampleTable } from './resampleTable'
+
+/** A table with its place in the engine's memory. */
+interface LoadedTable extends ResampleTable {
+  startsAt: number
+  weightsAt: number
+}
+
+/** How many tables are kept: a moving picture needs new ones each frame, a still reel the same few. */
+const KEPT_TABLES = 24
+
+/** Draws pictures over a canvas in the engine's memory, by matrix and opacity. */
+export class LayerPainter {
+  private readonly tables = new Map<string, LoadedTable | null>()
+
+  constructor(private readonly engine: Engine) {}
+
+  /**
+   * @param matrix from the picture's pixels to the canvas's
+   * @param opacity 0 to 1
+   * @param opaque the picture has no transparency, so that it can be copied where nothing mixes
+   */
+  draw(picture: Picture, matrix: Matrix, opacity: number, opaque: boolean, canvas: number, width: number, height: number): void {
+    const [a, b, c, d] = matrix
+    if (b === 0 && c === 0 && a !== 0 && d !== 0) this.drawUpright(picture, matrix, opacity, opaque, canvas, width, height)
+    else this.drawTurned(picture, matrix, opacity, canvas, width, height)
+  }
+
+  private drawUpright(picture: Picture, [a, , , d, e, f]: Matrix, opacity: number, opaque: boolean, canvas: number, width: number, height: number) {
+    const { heap, kernels } = this.engine
+    const across = this.table(picture.width, a, e, width)
+    const down = this.table(picture.height, d, f, height)
+    if (!across || !down) return
+    const source = picture.address()
+    const stride = picture.width * 4
+    const columns = across.to - across.from
+    const direct = across.direct && down.direct
+    const line = heap.allocate(columns * 4)
+    let first = 0
+    let middle = 0
+    if (!direct) {
+      // Only the source rows that are seen are worked on.
+      first = Math.min(...ends(down.starts))
+      const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
+      middle = heap.allocate((last - first + 1) * columns * 8)
+      kernels.resampleColumns(source + first * stride, stride, last - first, middle, columns, across.startsAt, across.weightsAt, across.taps)
+    }
+    for (let y = down.from; y < down.to; y++) {
+      const i = y - down.from
+      let row = line
+      if (direct) row = source + down.starts[i]! * stride + rowShift(down, i) * stride
+      else {
+        const rows = middle + (down.starts[i]! - first) * columns * 8
+        kernels.resampleRows(rows, columns * 8, down.weightsAt + i * down.taps * 2, down.taps, line, columns)
+      }
+      const cover = y === down.from ? down.coverFirst : y === down.to - 1 ? down.coverLast : 1
+      this.blend(row, canvas + (y * width + across.from) * 4, across, opacity * cover, opaque)
+    }
+    heap.release(line)
+    if (middle) heap.release(middle)
+  }
+
+  /** Mixes one row in; its end pixels by how much of them the picture covers. */
+  private blend(row: number, target: number, across: ResampleTable, strength: number, opaque: boolean): void {
+    const { kernels, heap } = this.engine
+    const n = across.to - across.from
+    const whole = Math.round(strength * 32_768)
+    const begin = across.coverFirst < 1 ? 1 : 0
+    const end = across.coverLast < 1 && n > 1 ? n - 1 : n
+    if (begin) kernels.blendRow(row, target, 1, Math.round(strength * across.coverFirst * 32_768))
+    if (end < n) kernels.blendRow(row + end * 4, target + end * 4, 1, Math.round(strength * across.coverLast * 32_768))
+    if (end <= begin) return
+    if (opaque && whole === 32_768) heap.bytes(target + begin * 4, (end - begin) * 4).set(heap.bytes(row + begin * 4, (end - begin) * 4))
+    else kernels.blendRow(row + begin * 4, target + begin * 4, end - begin, whole)
+  }
+
+  private drawTurned(picture: Picture, matrix: Matrix, opacity: number, canvas: number, width: number, height: number): void {
+    const back = invert(matrix)
+    if (!back) return
+    const { heap, kernels } = this.engine
+    const [a, b, c, d, e, f] = matrix
+    const corners = [[0, 0], [picture.width, 0], [0, picture.height], [picture.width, picture.height]].map(
+      ([x, y]) => [a * x! + c * y! + e, b * x! + d * y! + f] as const,
+    ) // prettier-ignore
+    const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
+    const x0 = Math.max(Math.floor(Math.min(...xs)) - 1, 0)
+    const y0 = Math.max(Math.floor(Math.min(...ys)) - 1, 0)
+    const x1 = Math.min(Math.ceil(Math.max(...xs)) + 1, width)
+    const y1 = Math.min(Math.ceil(Math.max(...ys)) + 1, height)
+    if (x1 <= x0 || y1 <= y0) return
+
+    let address = picture.address()
+    let [w, h, sizeU, sizeV, shrink] = [picture.width, picture.height, picture.width, picture.height, 1]
+    const [ia, ib, ic, id, ie, iff] = back
+    // Halved until at most about two source pixels fall on an output pixel.
+    const step = Math.max(Math.sqrt(ia * ia + ib * ib), Math.sqrt(ic * ic + id * id))
+    let owned = 0
+    while (step / shrink > 2 && w > 1 && h > 1) {
+      const half = heap.allocate(((w + 1) >> 1) * ((h + 1) >> 1) * 4)
+      kernels.halve(address, w, h, half)
+      if (owned) heap.release(owned)
+      owned = address = half
+      ;[w, h, sizeU, sizeV, shrink] = [(w + 1) >> 1, (h + 1) >> 1, sizeU / 2, sizeV / 2, shrink * 2]
+    }
+    const per = (x: number, y: number) => shrink / Math.sqrt(x * x + y * y)
+    kernels.drawAffine(
+      address, w, h, canvas, width, x0, y0, x1, y1, ia / shrink, ib / shrink, ic / shrink, id / shrink, ie / shrink,
+      iff / shrink, per(ia, ic), per(ib, id), sizeU, sizeV, opacity,
+    ) // prettier-ignore
+    if (owned) heap.release(owned)
+  }
+
+  private table(source: number, scale: number, offset: number, size: number): LoadedTable | null {
+    const key = `${source} ${scale} ${offset} ${size}`
+    const kept = this.tables.get(key)
+    if (kept !== undefined) {
+      this.tables.delete(key)
+      this.tables.set(key, kept)
+      return kept
+    }
+    const table = resampleTable(source, scale, offset, size)
+    let loaded: LoadedTable | null = null
+    if (table) {
+      const { heap } = this.engine
+      const startsAt = heap.allocate(table.starts.byteLength)
+      const weightsAt = heap.allocate(table.weights.byteLength)
+      heap.words(startsAt, table.starts.length).set(table.starts)
+      heap.shorts(weightsAt, table.weights.length).set(table.weights)
+      loaded = { ...table, startsAt, weightsAt }
+    }
+    this.tables.set(key, loaded)
+    if (this.tables.size > KEPT_TABLES) {
+      const [oldest, old] = this.tables.entries().next().value!
+      this.tables.delete(oldest)
+      if (old) {
+        this.engine.heap.release(old.startsAt)
+        this.engine.heap.release(old.weightsAt)
+      }
+    }
+    return loaded
+  }
+}
+
+function ends(starts: Int32Array): [number, number] {
+  return [starts[0]!, starts.at(-1)!]
+}
+
+/** With one source pixel per output: which of an output's taps is the one that counts. */
+function rowShift(table: ResampleTable, i: number): number {
+  for (let k = 0; k < table.taps; k++) if (table.weights[i * table.taps + k] !== 0) return k
+  return 0
+}

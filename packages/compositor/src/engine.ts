@@ -1,0 +1,45 @@
+import { Heap } from './heap'
+
+/** The kernels as the WebAssembly module exports them. Addresses are byte offsets into the engine's memory. */
+export interface Kernels {
+  yuvToRgba(
+    y: number, yStride: number, u: number, v: number, cStride: number, width: number, height: number, dst: number,
+    row: number, yOff: number, yMul: number, rV: number, gU: number, gV: number, bU: number,
+  ): void // prettier-ignore
+  rgbaToYuv(
+    src: number, width: number, height: number, y: number, u: number, v: number, yR: number, yG: number, yB: number,
+    yBias: number, uR: number, uG: number, uB: number, vR: number, vG: number, vB: number,
+  ): void // prettier-ignore
+  resampleColumns(
+    src: number, srcStride: number, rows: number, dst: number, width: number, starts: number, weights: number,
+    taps: number,
+  ): void // prettier-ignore
+  resampleRows(rows: number, stride: number, weights: number, taps: number, dst: number, width: number): void
+  drawAffine(
+    src: number, sw: number, sh: number, dst: number, dstWidth: number, x0: number, y0: number, x1: number, y1: number,
+    ia: number, ib: number, ic: number, id: number, ie: number, iff: number, perU: number, perV: number,
+    sizeU: number, sizeV: number, opacity: number,
+  ): void // prettier-ignore
+  halve(src: number, sw: number, sh: number, dst: number): void
+  blendRow(src: number, dst: number, n: number, opacity: number): void
+  fill(dst: number, n: number, colour: number): void
+  premultiply(pixels: number, n: number): void
+}
+
+/** The kernels with their memory. One engine belongs to one thread. */
+export interface Engine {
+  readonly kernels: Kernels
+  readonly heap: Heap
+}
+
+/**
+ * Starts the kernels. The same module serves the browser's worker and Node.
+ * @param source the bytes of `kernels.wasm`, or the module compiled from them
+ */
+export async function createEngine(source: BufferSource | WebAssembly.Module): Promise<Engine> {
+  const memory = new WebAssembly.Memory({ initial: 256, maximum: 65_536 })
+  const imports = { env: { memory, abort: () => { throw new Error('A kernel stopped.') } } } // prettier-ignore
+  const module = source instanceof WebAssembly.Module ? source : await WebAssembly.compile(source)
+  const instance = await WebAssembly.instantiate(module, imports)
+  return { kernels: instance.exports as unknown as Kernels, heap: new Heap(memory) }
+}

@@ -1,0 +1,6 @@
+export * from './engine'
+export * from './heap'
+export * from './colour'
+export * from './picture'
+export * from './resampleTable'
+export * from './compositor'

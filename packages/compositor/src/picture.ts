@@ -1,0 +1,92 @@
+import { yuvToRgbCoefficients, type ColourMatrix, type ColourRange } from './colour'
+import type { Engine } from './engine'
+
+/** Length in bytes of the three planes of a 4:2:0 picture, one after the other without padding. */
+export function i420Length(width: number, height: number): number {
+  return width * height + 2 * ((width + 1) >> 1) * ((height + 1) >> 1)
+}
+
+/**
+ * A picture in the engine's memory: 4:2:0 planes as they come from a decoder, or premultiplied RGBA. Planes are turned
+ * into RGBA once, when first drawn. Release it when it is no longer needed.
+ */
+export class Picture {
+  private rgba: number | null = null
+
+  private constructor(
+    private readonly engine: Engine,
+    readonly width: number,
+    readonly height: number,
+    private planes: number | null,
+    private readonly matrix: ColourMatrix,
+    private readonly range: ColourRange,
+  ) {}
+
+  /** A 4:2:0 picture; write its planes through {@link bytes}. */
+  static i420(engine: Engine, width: number, height: number, matrix: ColourMatrix = 'bt709', range: ColourRange = 'limited') {
+    return new Picture(engine, width, height, engine.heap.allocate(i420Length(width, height)), matrix, range)
+  }
+
+  /** An RGBA picture; write its pixels through {@link bytes}. */
+  static rgba(engine: Engine, width: number, height: number) {
+    const picture = new Picture(engine, width, height, null, 'bt709', 'limited')
+    picture.rgba = engine.heap.allocate(width * height * 4)
+    return picture
+  }
+
+  /** An RGBA picture from straight-alpha pixels. */
+  static fromStraight(engine: Engine, width: number, height: number, pixels: Uint8Array): Picture {
+    const picture = Picture.rgba(engine, width, height)
+    picture.bytes().set(pixels)
+    engine.kernels.premultiply(picture.rgba!, width * height)
+    return picture
+  }
+
+  /** Bytes this picture takes in the engine's memory. */
+  get byteLength(): number {
+    return (this.planes === null ? 0 : i420Length(this.width, this.height)) + (this.rgba === null ? 0 : this.width * this.height * 4)
+  }
+
+  /** What the picture was made of: its planes, or its pixels. Good until the engine's memory grows. */
+  bytes(): Uint8Array<ArrayBuffer> {
+    if (this.planes !== null) return this.engine.heap.bytes(this.planes, i420Length(this.width, this.height))
+    return this.pixels()
+  }
+
+  /** Its premultiplied RGBA pixels. Good until the engine's memory grows. */
+  pixels(): Uint8Array<ArrayBuffer> {
+    return this.engine.heap.bytes(this.address(), this.width * this.height * 4)
+  }
+
+  /** Address of its RGBA pixels. */
+  address(): number {
+    if (this.rgba !== null) return this.rgba
+    const { width, height, planes } = this
+    const { heap, kernels } = this.engine
+    const cw = (width + 1) >> 1
+    const ch = (height + 1) >> 1
+    const rgba = heap.allocate(width * height * 4)
+    const row = heap.allocate(2 * (cw + 40))
+    const c = yuvToRgbCoefficients(this.matrix, this.range)
+    const y = planes!
+    const u = y + width * height
+    kernels.yuvToRgba(y, width, u, u + cw * ch, cw, width, height, rgba, row, c.yOff, c.yMul, c.rV, c.gU, c.gV, c.bU)
+    heap.release(row)
+    this.rgba = rgba
+    return rgba
+  }
+
+  /** Says that the planes were written anew: pixels made from the old ones are dropped. */
+  changed(): void {
+    if (this.planes !== null && this.rgba !== null) {
+      this.engine.heap.release(this.rgba)
+      this.rgba = null
+    }
+  }
+
+  release(): void {
+    if (this.rgba !== null) this.engine.heap.release(this.rgba)
+    if (this.planes !== null) this.engine.heap.release(this.planes)
+    this.rgba = this.planes = null
+  }
+}

@@ -1,0 +1,78 @@
+/** Along one axis: for outputs `from`…`to`, which source pixels make them and in what parts. */
+export interface ResampleTable {
+  from: number
+  to: number
+  /** Taps an output has; even. */
+  taps: number
+  /** First source pixel of each output. */
+  starts: Int32Array
+  /** Weights of each output, `taps` each, summing to 16384. */
+  weights: Int16Array
+  /** Part of the first and the last output that the picture covers, 0 to 1. */
+  coverFirst: number
+  coverLast: number
+  /** Outputs are source pixels, one to one. */
+  direct: boolean
+}
+
+const ONE = 16_384
+
+/** Cubic convolution with a = −½ (Keys, IEEE Trans. ASSP 29, 1981). */
+function cubic(x: number): number {
+  const t = Math.abs(x)
+  if (t >= 2) return 0
+  return t < 1 ? (1.5 * t - 2.5) * t * t + 1 : ((-0.5 * t + 2.5) * t - 4) * t + 2
+}
+
+/**
+ * The table that draws `source` pixels with output = `scale` × source + `offset` onto an axis of `size` outputs. When
+ * shrinking the kernel widens with the step, so that every source pixel counts and nothing shimmers.
+ * @returns `null` when the picture lies wholly outside
+ */
+export function resampleTable(source: number, scale: number, offset: number, size: number): ResampleTable | null {
+  const ends = [offset, offset + scale * source].sort((a, b) => a - b) as [number, number]
+  // Edges a thousandth of a pixel off the grid are on it: rounding of a matrix must not leave a faint line.
+  const snap = (value: number) => (Math.abs(value - Math.round(value)) < 1 / 1024 ? Math.round(value) : value)
+  const [low, high] = [snap(ends[0]), snap(ends[1])]
+  const from = Math.max(Math.floor(low), 0)
+  const to = Math.min(Math.ceil(high), size)
+  if (to <= from) return null
+  const cover = (index: number) => Math.min(high, index + 1) - Math.max(low, index)
+  const stretch = Math.max(1, 1 / Math.abs(scale))
+  const reach = 2 * stretch
+  // One more than the widest span, made even, because taps are multiplied in pairs.
+  const taps = Math.min((Math.ceil(reach * 2) + 2) & ~1, (source + 1) & ~1)
+  const starts = new Int32Array(to - from)
+  const weights = new Int16Array((to - from) * taps)
+  const raw = new Float64Array(taps)
+  let direct = true
+  for (let i = from; i < to; i++) {
+    const centre = (i + 0.5 - offset) / scale - 0.5
+    const start = Math.min(Math.max(Math.ceil(centre - reach), 0), Math.max(source - taps, 0))
+    raw.fill(0)
+    let sum = 0
+    // Beyond an edge the edge pixel stands in: its weight gathers what falls outside.
+    for (let k = Math.ceil(centre - reach); k <= Math.floor(centre + reach); k++) {
+      const weight = cubic((k - centre) / stretch)
+      const index = Math.min(Math.max(k, 0), source - 1) - start
+      if (index < 0 || index >= taps) continue
+      raw[index]! += weight
+      sum += weight
+    }
+    // Rounded so that the parts sum to one exactly; the largest takes what rounding left over.
+    let left = ONE
+    let largest = 0
+    const at = (i - from) * taps
+    for (let k = 0; k < taps; k++) {
+      const weight = Math.round((raw[k]! / sum) * ONE)
+      weights[at + k] = weight
+      left -= weight
+      if (raw[k]! > raw[largest]!) largest = k
+    }
+    weights[at + largest]! += left
+    starts[i - from] = start
+    if (weights[at + (i - from) - start] !== ONE || start > i - from) direct = false
+  }
+  direct = direct && from === low
+  return { from, to, taps, starts, weights, coverFirst: cover(from), coverLast: cover(to - 1), direct }
+}

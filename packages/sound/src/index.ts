@@ -1,0 +1,7 @@
+export * from './decibels'
+export * from './downmix'
+export * from './soundFile'
+export * from './mix'
+export * from './varispeed'
+export * from './waveform'
+export * from './loudness'

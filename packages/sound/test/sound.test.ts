@@ -1,0 +1,136 @@
+import { describe, expect, it } from 'vitest'
+import type { SoundPlan } from '@dusk/timeline'
+import {
+  decibelsToGain,
+  downmix,
+  gainToDecibels,
+  LoudnessMeter,
+  mixRange,
+  readSoundHeader,
+  readWaveform,
+  soundByteRange,
+  varispeed,
+  WaveformBuilder,
+  waveformLevel,
+  writeSoundHeader,
+  type SoundReader,
+} from '../src/index'
+
+function sine(seconds: number, frequency: number, decibels: number): Float32Array {
+  const out = new Float32Array(seconds * 48_000 * 2)
+  const peak = 10 ** (decibels / 20)
+  for (let i = 0; i < out.length / 2; i++) out[i * 2] = out[i * 2 + 1] = peak * Math.sin((2 * Math.PI * frequency * i) / 48_000)
+  return out
+}
+
+describe('levels', () => {
+  it('turns decibels into factors as the definition says', () => {
+    for (let db = -95; db <= 24; db += 0.7) expect(decibelsToGain(db) / 10 ** (db / 20)).toBeCloseTo(1, 11)
+    expect(decibelsToGain(0)).toBe(1)
+    expect(decibelsToGain(-96)).toBe(0)
+    expect(gainToDecibels(decibelsToGain(-12))).toBeCloseTo(-12, 9)
+  })
+})
+
+describe('mixing', () => {
+  // Streams: 0 counts up in mono, 1 is stereo, 2 is 5.1 with one value a channel.
+  const read: SoundReader = async (_asset, stream, from, count) => {
+    if (stream === 0) return { channels: 1, samples: Float32Array.from({ length: count }, (_, i) => from + i) }
+    if (stream === 1) return { channels: 2, samples: Float32Array.from({ length: count * 2 }, (_, i) => (i % 2 ? -1 : 1)) }
+    return { channels: 6, samples: Float32Array.from({ length: count * 6 }, (_, i) => [0.1, 0.2, 0.4, 0.9, 0.3, 0.5][i % 6]!) }
+  }
+  const piece = { assetId: 'a', stream: 0, at: 10, length: 20, from: 100, gain: 0 }
+
+  it('puts each sample where it belongs, whatever the blocks', async () => {
+    const plan: SoundPlan = { length: 40, pieces: [piece, { ...piece, stream: 1, at: 25, length: 100, gain: -6.020599913279624 }] }
+    const whole = await mixRange(plan, 0, 40, read)
+    expect(whole[9 * 2]).toBe(0)
+    expect(whole[10 * 2]).toBe(100)
+    expect(whole[24 * 2 + 1]).toBe(114)
+    expect(whole[25 * 2]).toBeCloseTo(115.5, 5)
+    expect(whole[25 * 2 + 1]).toBeCloseTo(114.5, 5)
+    const pieces: number[] = []
+    for (const [from, count] of [[0, 7], [7, 1], [8, 20], [28, 12]] as const) pieces.push(...(await mixRange(plan, from, count, read))) // prettier-ignore
+    expect(pieces).toEqual([...whole])
+  })
+
+  it('is silent before a source begins', async () => {
+    const out = await mixRange({ length: 20, pieces: [{ ...piece, at: 0, from: -5 }] }, 0, 12, read)
+    expect([...out.filter((_, i) => i % 2 === 0)]).toEqual([0, 0, 0, 0, 0, 0, 1, 2, 3, 4, 5, 6])
+  })
+
+  it('folds 5.1 down without its low-frequency channel', async () => {
+    const out = await mixRange({ length: 1, pieces: [{ ...piece, stream: 2, at: 0 }] }, 0, 1, read)
+    const h = Math.SQRT1_2
+    expect(out[0]).toBeCloseTo(0.1 + 0.4 * h + 0.3 * h, 5)
+    expect(out[1]).toBeCloseTo(0.2 + 0.4 * h + 0.5 * h, 5)
+    for (const n of [1, 2, 3, 4, 5, 6, 7, 8, 16]) expect(downmix(n).left).toHaveLength(n)
+  })
+})
+
+describe('playing at another speed', () => {
+  it('goes forwards, backwards and holds the ends', () => {
+    const source = Float32Array.from({ length: 20 }, (_, i) => Math.floor(i / 2))
+    const left = (out: Float32Array) => [...out.filter((_, i) => i % 2 === 0)]
+    expect(left(varispeed(source, 1, 2, 4))).toEqual([1, 3, 5, 7])
+    expect(left(varispeed(source, 4, -0.5, 4))).toEqual([4, 3.5, 3, 2.5])
+    expect(left(varispeed(source, 8, 1, 4))).toEqual([8, 9, 9, 9])
+  })
+})
+
+describe('sound files', () => {
+  it('read back their header, and find a range', () => {
+    const header = { channels: 6, sampleRate: 48_000, samples: 5e9 }
+    expect(readSoundHeader(writeSoundHeader(header))).toEqual(header)
+    expect(soundByteRange(2, 10, 5)).toEqual({ start: 112, end: 152 })
+    expect(() => readSoundHeader(new Uint8Array(40))).toThrow('not a canonical')
+  })
+})
+
+describe('waveforms', () => {
+  it('keeps lowest and highest at every scale', () => {
+    const builder = new WaveformBuilder(2)
+    const samples = 600_000
+    const block = new Float32Array(samples * 2)
+    block[2 * 300_000] = 0.5
+    block[2 * 300_001] = -0.25
+    block[2 * 599_999 + 1] = 1
+    for (let at = 0; at < block.length; at += 10_000) builder.push(block.subarray(at, Math.min(at + 10_000, block.length)))
+    const waveform = readWaveform(builder.finish())
+    expect(waveform).toMatchObject({ channels: 2, samples })
+    expect(waveform.levels.length).toBeGreaterThan(1)
+    for (const { step, channels } of waveform.levels) {
+      const i = Math.floor(300_000 / step)
+      expect([...channels[0]!.slice(i * 2, i * 2 + 2)]).toEqual([-32, 64])
+      expect(channels[1]!.at(-1)).toBe(127)
+      expect(channels[0]!).toHaveLength(Math.ceil(samples / step) * 2)
+      expect(channels[0]![0]).toBe(0)
+    }
+    expect(waveformLevel(waveform, 100).step).toBe(256)
+    expect(waveformLevel(waveform, 1500).step).toBe(1024)
+  })
+})
+
+describe('loudness', () => {
+  // Signals and limits from EBU Tech 3341, cases 1, 2 and 3.
+  it('measures a steady tone', () => {
+    for (const level of [-23, -33]) {
+      const meter = new LoudnessMeter()
+      meter.push(sine(20, 1000, level))
+      expect(Math.abs(meter.integrated()! - level)).toBeLessThan(0.1)
+    }
+  })
+
+  it('gates quiet stretches out', () => {
+    const meter = new LoudnessMeter()
+    for (const [seconds, level] of [[10, -36], [60, -23], [10, -36]] as const) meter.push(sine(seconds, 1000, level)) // prettier-ignore
+    expect(Math.abs(meter.integrated()! + 23)).toBeLessThan(0.1)
+  })
+
+  it('says nothing of silence', () => {
+    const meter = new LoudnessMeter()
+    meter.push(new Float32Array(96_000))
+    expect(meter.integrated()).toBeNull()
+    expect(meter.peak).toBe(0)
+  })
+})
