@@ -1,0 +1,124 @@
+import type { ChildProcess } from 'node:child_process'
+import { appendFile, stat } from 'node:fs/promises'
+import { framesPerSecond, type Rate } from '@dusk/timeline'
+import { ended, startTool, tail } from './tool'
+
+/** How a picture is encoded. */
+export interface PictureEncoding {
+  width: number
+  height: number
+  rate: Rate
+  /** x264's constant rate factor: 0 is lossless, 51 worst. */
+  crf: number
+  preset: 'ultrafast' | 'veryfast' | 'fast' | 'medium' | 'slow'
+}
+
+/** Threads are pinned: another number gives other bytes, and chunks from several machines are joined. */
+const X264_THREADS = 3
+
+/** x264 arguments of a chunk: no frame refers beyond it. */
+export function x264Args({ crf, preset, rate }: PictureEncoding): string[] {
+  const second = Math.round(framesPerSecond(rate))
+  return [
+    '-c:v', 'libx264', '-preset', preset, '-crf', String(crf), '-profile:v', 'high', '-threads', String(X264_THREADS),
+    '-g', String(second * 5), '-flags', '+cgop', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-color_primaries', 'bt709',
+    '-color_trc', 'bt709', '-color_range', 'tv',
+  ] // prettier-ignore
+}
+
+/** Encodes frames as they come to a closed MPEG-TS chunk. */
+export class ChunkEncoder {
+  private readonly child: ChildProcess
+  /** Settles when the file is complete, rejects when the encoder fails. */
+  readonly done: Promise<void>
+  private failure: Error | null = null
+  frames = 0
+
+  constructor(
+    encoding: PictureEncoding,
+    private readonly out: string,
+  ) {
+    const { width, height, rate } = encoding
+    const args = [
+      '-v', 'error', '-nostdin', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${width}x${height}`,
+      '-r', `${rate.num}/${rate.den}`, '-i', 'pipe:0', ...x264Args(encoding),
+      '-muxdelay', '0', '-muxpreload', '0', '-f', 'mpegts', out,
+    ] // prettier-ignore
+    this.child = startTool('ffmpeg', args, 'pipe')
+    this.child.stdin!.on('error', () => {})
+    this.child.stdout!.resume()
+    this.done = ended(this.child, 'ffmpeg', tail(this.child.stderr!))
+    this.done.catch((error: Error) => (this.failure = error))
+  }
+
+  /** Hands a frame over; settles when its bytes may be reused. */
+  write(planes: Uint8Array): Promise<void> {
+    if (this.failure) return Promise.reject(this.failure)
+    this.frames++
+    return new Promise((resolve, reject) => {
+      this.child.stdin!.write(planes, (error) => {
+        if (!error) return resolve()
+        // The pipe only says that it broke; the encoder's own words say why.
+        this.done.then(() => reject(error), reject)
+      })
+    })
+  }
+
+  /** Says that the last frame was written, and waits for the file. */
+  async finish(): Promise<void> {
+    this.child.stdin!.end()
+    await this.done
+    await padShortStream(this.out)
+  }
+
+  abort(): void {
+    this.done.catch(() => {})
+    this.child.kill('SIGKILL')
+  }
+}
+
+/**
+ * Adds null packets (ISO/IEC 13818-1 § 2.4.3.2) to a very short transport stream: a chunk of one black frame is a few
+ * packets long, too few for a reader to recognise the format by.
+ */
+async function padShortStream(path: string): Promise<void> {
+  const wanted = 188 * 160
+  if ((await stat(path)).size >= wanted) return
+  const packet = Buffer.alloc(188, 0xff)
+  packet.set([0x47, 0x1f, 0xff, 0x10])
+  await appendFile(path, Buffer.concat(Array.from({ length: 160 }, () => packet)))
+}
+
+/** Encodes stereo 48 kHz float samples to AAC in an MP4 file of its own. */
+export class SoundEncoder {
+  private readonly child: ChildProcess
+  private readonly done: Promise<void>
+
+  constructor(out: string, bitrate: number) {
+    const args = ['-v', 'error', '-nostdin', '-y', '-f', 'f32le', '-ar', '48000', '-ac', '2', '-i', 'pipe:0', '-c:a', 'aac', '-b:a', String(bitrate), '-f', 'mp4', out] // prettier-ignore
+    this.child = startTool('ffmpeg', args, 'pipe')
+    this.child.stdin!.on('error', () => {})
+    this.child.stdout!.resume()
+    this.done = ended(this.child, 'ffmpeg', tail(this.child.stderr!))
+    this.done.catch(() => {})
+  }
+
+  /** @param block interleaved stereo */
+  write(block: Float32Array): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.child.stdin!.write(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), (error) => {
+        if (!error) return resolve()
+        this.done.then(() => reject(error), reject)
+      })
+    })
+  }
+
+  async finish(): Promise<void> {
+    this.child.stdin!.end()
+    await this.done
+  }
+
+  abort(): void {
+    this.child.kill('SIGKILL')
+  }
+}

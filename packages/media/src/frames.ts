@@ -1,0 +1,65 @@
+import { frameCount, frameStart, makeFrameTable, TICKS_PER_SECOND, type FrameTable } from '@dusk/timeline'
+import { BadMedia, type SourceInfo } from './probe'
+import { inputArgs, runTool } from './tool'
+
+/** When a source's pictures are shown, and where its first one lies on the file's own clock. */
+export interface PictureTiming {
+  table: FrameTable
+  /** Asset zero: start of the first picture, in ticks on the file's clock. */
+  zero: number
+  variable: boolean
+  /** The container gives every frame a time, so that a place can be sought; else frames are only found by counting. */
+  timed: boolean
+}
+
+/**
+ * Reads the start of every frame. Packets are enough for nearly all files; where they carry no times, or with
+ * `decode`, frames are decoded to find them.
+ * @throws {BadMedia} when there is no frame at all
+ */
+export async function readTiming(path: string, info: SourceInfo, decode = false, signal?: AbortSignal): Promise<PictureTiming> {
+  const video = info.video!
+  const what = decode ? 'frame=best_effort_timestamp_time,pkt_duration_time' : 'packet=pts_time,duration_time,flags'
+  const args = ['-v', 'error', '-select_streams', String(video.index), '-show_entries', what, '-of', 'csv=p=0', ...inputArgs(path)] // prettier-ignore
+  const out = (await runTool('ffprobe', args, { signal, timeout: 3_600_000 })).toString('latin1')
+  const nominal = ratio(video.averageRate ?? video.rate ?? { num: 25, den: 1 })
+  const starts: number[] = []
+  let lastLength = 0
+  let last = -Infinity
+  for (const line of out.split('\n')) {
+    if (!line) continue
+    const [time, length, flags] = line.split(',')
+    if (!decode && flags?.includes('D')) continue
+    let at = Number(time)
+    if (!Number.isFinite(at)) {
+      if (!decode) return readTiming(path, info, true, signal)
+      // Frames that the decoder held back to the end of the file come out without a time: each follows the one before.
+      at = last > -Infinity ? last + (lastLength || 1 / nominal) : 0
+    }
+    starts.push(at)
+    if (at > last) {
+      last = at
+      lastLength = Number(length) || 0
+    }
+  }
+  if (starts.length === 0) throw new BadMedia('There is no picture in this file that can be decoded. It may be cut short.')
+  starts.sort((a, b) => a - b)
+  const zero = starts[0]!
+  const fromZero = [...new Set(starts.map((at) => Math.round((at - zero) * TICKS_PER_SECOND)))]
+  const rate = video.rate && video.averageRate && Math.abs(ratio(video.rate) / ratio(video.averageRate) - 1) < 0.02 ? video.rate : video.averageRate // prettier-ignore
+  const table = makeFrameTable(fromZero, rate, Math.round(lastLength * TICKS_PER_SECOND))
+  return { table, zero: Math.round(zero * TICKS_PER_SECOND), variable: table.kind === 'listed' && frameCount(table) > 1, timed: !decode }
+}
+
+function ratio(rate: { num: number; den: number }): number {
+  return rate.num / rate.den
+}
+
+/** Seconds on ffmpeg's seek clock (0 at the container's start) at which decoding frame `frame` has to begin. */
+export function seekTime(timing: { table: FrameTable; zero: number }, containerStart: number, frame: number): number {
+  if (frame <= 0) return 0
+  const { table, zero } = timing
+  // Halfway into the frame before: rounding in the container then never lets it in, nor keeps the wanted one out.
+  const at = (frameStart(table, frame - 1) + frameStart(table, frame)) / 2
+  return Math.max(0, (zero - containerStart + at) / TICKS_PER_SECOND)
+}

@@ -1,0 +1,115 @@
+import { spawn, type ChildProcessByStdio, type ChildProcess } from 'node:child_process'
+import type { Readable, Writable } from 'node:stream'
+
+/** Address space a decoder or encoder may take. Enough for 8K; a file made to exhaust memory ends its own process. */
+const MEMORY_LIMIT = 12 * 1024 ** 3
+
+/** An outside program that failed, with the end of what it said. */
+export class ToolError extends Error {
+  constructor(
+    readonly tool: string,
+    readonly code: number | null,
+    readonly log: string,
+  ) {
+    super(`${tool} failed${code === null ? '' : ` with code ${code}`}: ${lastLine(log)}`)
+    this.name = 'ToolError'
+  }
+}
+
+function lastLine(log: string): string {
+  return log.trim().split('\n').at(-1)?.slice(0, 300) ?? ''
+}
+
+/**
+ * Starts ffmpeg or ffprobe with a memory limit. It is killed when this process dies, however it dies, and when `signal`
+ * is aborted.
+ */
+export function startTool(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], stdin: 'pipe' | 'ignore'): ChildProcess {
+  const guard = [`--as=${MEMORY_LIMIT}`, 'setpriv', '--pdeathsig', 'KILL', tool]
+  return spawn('prlimit', [...guard, ...args], { stdio: [stdin, 'pipe', 'pipe'] })
+}
+
+/** Collects the end of a stream of text. */
+export function tail(stream: Readable, limit = 16_384, onLine?: (line: string) => void): () => string {
+  let text = ''
+  let partial = ''
+  stream.setEncoding('utf8')
+  stream.on('data', (part: string) => {
+    text = (text + part).slice(-limit)
+    if (!onLine) return
+    const lines = (partial + part).split(/[\r\n]/)
+    partial = lines.pop() ?? ''
+    lines.forEach(onLine)
+  })
+  return () => text
+}
+
+/** Settles when a process has ended; rejects with {@link ToolError} unless it ended well. */
+export function ended(child: ChildProcess, tool: string, log: () => string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    child.once('error', (error) => reject(new ToolError(tool, null, error.message)))
+    child.once('close', (code) => (code === 0 ? resolve() : reject(new ToolError(tool, code, log()))))
+  })
+}
+
+export interface RunOptions {
+  signal?: AbortSignal
+  /** Longest time it may take, in milliseconds. */
+  timeout?: number
+  /** Called with each line of its error output. */
+  onLine?: (line: string) => void
+  /** Called with each piece of its output instead of collecting it. */
+  onData?: (data: Buffer) => void
+  /** Most bytes of output that are collected. */
+  maxOutput?: number
+}
+
+/** Runs ffmpeg or ffprobe to its end and returns what it wrote. */
+export async function runTool(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
+  options.signal?.throwIfAborted()
+  const child = startTool(tool, args, 'ignore') as ChildProcessByStdio<null, Readable, Readable>
+  const log = tail(child.stderr, 16_384, options.onLine)
+  const parts: Buffer[] = []
+  let size = 0
+  const limit = options.maxOutput ?? 512 * 1024 ** 2
+  child.stdout.on('data', (data: Buffer) => {
+    if (options.onData) return options.onData(data)
+    size += data.length
+    if (size > limit) child.kill('SIGKILL')
+    else parts.push(data)
+  })
+  const stop = () => child.kill('SIGKILL')
+  options.signal?.addEventListener('abort', stop)
+  let late = false
+  const timer = options.timeout
+    ? setTimeout(() => {
+        late = true
+        stop()
+      }, options.timeout)
+    : undefined
+  try {
+    await ended(child, tool, log)
+  } catch (error) {
+    options.signal?.throwIfAborted()
+    if (late) throw new ToolError(tool, null, `it took longer than ${options.timeout! / 1000} s`)
+    throw error
+  } finally {
+    clearTimeout(timer)
+    options.signal?.removeEventListener('abort', stop)
+  }
+  return Buffer.concat(parts)
+}
+
+/** Demuxers that uploads may be read with: containers of pictures and sound, no playlists and nothing that names other files. */
+export const DEMUXERS = [
+  'mov', 'mp4', 'm4a', '3gp', '3g2', 'mj2', 'matroska', 'webm', 'avi', 'asf', 'mpeg', 'mpegts', 'mpegvideo', 'flv', 'dv',
+  'mxf', 'gif', 'wav', 'w64', 'mp3', 'flac', 'ogg', 'aac', 'ac3', 'aiff', 'caf', 'amr', 'png_pipe', 'jpeg_pipe',
+  'webp_pipe', 'tiff_pipe', 'bmp_pipe', 'apng', 'h264', 'hevc',
+] // prettier-ignore
+
+/** Arguments that open an uploaded file safely: only this file, only known containers. */
+export function inputArgs(path: string): string[] {
+  return ['-protocol_whitelist', 'file,pipe', '-format_whitelist', DEMUXERS.join(','), '-i', `file:${path}`]
+}
+
+export type { Writable }
