@@ -1,8 +1,39 @@
 import type { ChildProcess } from 'node:child_process'
+import type { FrameTable } from '@dusk/timeline'
+import type { Examined } from './ingest'
 import { i420Size } from './i420'
 import { seekTime } from './frames'
 import { ended, inputArgs, startTool, tail, ToolError } from './tool'
-import type { Examined } from './ingest'
+
+/** What a decoder needs to know of a source to find and prepare its frames. */
+export interface PictureSource {
+  container: string
+  /** Start of the container's clock and of the first picture on it, in ticks. */
+  start: number
+  zero: number
+  timed: boolean
+  table: FrameTable | null
+  width: number | null
+  height: number | null
+  filters: string[]
+  videoIndex: number | null
+}
+
+/** The part of an examined source that decoding needs. */
+export function pictureSource({ info, timing, transform }: Examined): PictureSource {
+  if (!info.video || !timing || !transform) throw new TypeError('This source has no moving picture.')
+  return {
+    container: info.container,
+    start: info.start,
+    zero: timing.zero,
+    timed: timing.timed,
+    table: timing.table,
+    width: transform.width,
+    height: transform.height,
+    filters: transform.filters,
+    videoIndex: info.video.index,
+  }
+}
 
 /** Containers without an index: seeking in them lands anywhere near, so decoding starts well before. */
 const LOOSE_SEEKING = /mpeg|mpegts|asf|avi|flv|h264|hevc|gif/
@@ -21,19 +52,17 @@ export class FrameReader {
   /** Number of the frame that the next read gives. */
   next: number
 
-  constructor(path: string, examined: Examined, firstFrame: number) {
-    const { info, transform, timing } = examined
-    const { width, height } = transform!
-    this.size = i420Size(width, height)
+  constructor(path: string, source: PictureSource, firstFrame: number) {
+    this.size = i420Size(source.width!, source.height!)
     this.next = firstFrame
-    const at = timing!.timed ? seekTime(timing!, info.start, firstFrame) : 0
-    const counted = timing!.timed || firstFrame === 0 ? [] : [`select='gte(n,${firstFrame})'`]
-    const lead = LOOSE_SEEKING.test(info.container) ? Math.min(at, 4) : 0
+    const at = source.timed ? seekTime(source.table!, source.zero - source.start, firstFrame) : 0
+    const counted = source.timed || firstFrame === 0 ? [] : [`select='gte(n,${firstFrame})'`]
+    const lead = LOOSE_SEEKING.test(source.container) ? Math.min(at, 4) : 0
     const args = [
       '-v', 'error', '-nostdin',
       ...(at > 0 ? ['-ss', (at - lead).toFixed(6)] : []), ...inputArgs(path),
       ...(lead > 0 ? ['-ss', lead.toFixed(6)] : []),
-      '-map', `0:${info.video!.index}`, '-an', '-sn', '-dn', '-vf', [...counted, ...transform!.filters, 'format=yuv420p'].join(','),
+      '-map', `0:${source.videoIndex}`, '-an', '-sn', '-dn', '-vf', [...counted, ...source.filters, 'format=yuv420p'].join(','),
       '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1',
     ] // prettier-ignore
     this.child = startTool('ffmpeg', args, 'ignore')

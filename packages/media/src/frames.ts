@@ -55,11 +55,13 @@ function ratio(rate: { num: number; den: number }): number {
   return rate.num / rate.den
 }
 
-/** Seconds on ffmpeg's seek clock (0 at the container's start) at which decoding frame `frame` has to begin. */
-export function seekTime(timing: { table: FrameTable; zero: number }, containerStart: number, frame: number): number {
+/**
+ * Seconds on ffmpeg's seek clock (0 at the container's start) at which decoding frame `frame` has to begin.
+ * @param zero start of the first frame on that clock, in ticks
+ */
+export function seekTime(table: FrameTable, zero: number, frame: number): number {
   if (frame <= 0) return 0
-  const { table, zero } = timing
   // Halfway into the frame before: rounding in the container then never lets it in, nor keeps the wanted one out.
   const at = (frameStart(table, frame - 1) + frameStart(table, frame)) / 2
-  return Math.max(0, (zero - containerStart + at) / TICKS_PER_SECOND)
+  return Math.max(0, (zero + at) / TICKS_PER_SECOND)
 }

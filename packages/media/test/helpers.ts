@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll } from 'vitest'
-import { examine, FrameReader, i420Size, type Examined } from '../src/index'
+import { examine, FrameReader, i420Size, pictureSource, type Examined } from '../src/index'
 
 /** A folder that lasts as long as the test file. */
 export function folder(): string {
@@ -27,7 +27,7 @@ export async function look(path: string): Promise<Examined> {
 /** Luma in the middle of frame `frame`, read by seeking straight to it, and of the frame after it. */
 export async function lumaAt(path: string, examined: Examined, frame: number): Promise<[number, number | null]> {
   const { width, height } = examined.transform!
-  const reader = new FrameReader(path, examined, frame)
+  const reader = new FrameReader(path, pictureSource(examined), frame)
   const planes = new Uint8Array(i420Size(width, height))
   const middle = Math.floor(height / 2) * width + Math.floor(width / 2)
   if (!(await reader.readInto(planes))) throw new Error(`no frame ${frame}`)

@@ -1,0 +1,85 @@
+import { createHash } from 'node:crypto'
+import {
+  clipEnd,
+  clipsByTrack,
+  frameToTicks,
+  ticksToFrame,
+  tracksOf,
+  type FramePlan,
+  type Project,
+  type Rate,
+} from '@dusk/timeline'
+import type { PictureEncoding } from '@dusk/media'
+import { layerFrame } from './drawFrame'
+import type { SourceBook } from './sources'
+
+/** A stretch of output frames, half-open. */
+export interface Chunk {
+  first: number
+  end: number
+}
+
+/** Length that chunks are cut to where there is no cut near, and how far from it a cut may lie, in seconds. */
+const TARGET = 4
+const LEAST = 2
+const MOST = 6
+
+/** Output frames at which a picture begins or ends. */
+export function cutFrames(project: Project, reelId: string, from: number, rate: Rate): number[] {
+  const lanes = clipsByTrack(project)
+  const cuts = new Set<number>()
+  for (const track of tracksOf(project, reelId)) {
+    if (track.kind !== 'picture' || track.hidden) continue
+    for (const clip of lanes.get(track.id) ?? [])
+      for (const at of [clip.start, clipEnd(clip)]) cuts.add(ticksToFrame(at - from, rate))
+  }
+  return [...cuts].sort((a, b) => a - b)
+}
+
+/**
+ * Cuts a range into chunks of about four seconds, at cuts where one is near: a change in one shot then leaves the
+ * chunks of others as they were, also when they move.
+ */
+export function planChunks(frames: number, cuts: readonly number[], rate: Rate): Chunk[] {
+  const second = rate.num / rate.den
+  const chunks: Chunk[] = []
+  let first = 0
+  while (first < frames) {
+    const ideal = first + Math.round(TARGET * second)
+    let end = ideal
+    let best = Infinity
+    for (const cut of cuts) {
+      if (cut < first + LEAST * second || cut > first + MOST * second) continue
+      if (Math.abs(cut - ideal) < best) {
+        best = Math.abs(cut - ideal)
+        end = cut
+      }
+    }
+    if (frames - end < LEAST * second) end = frames
+    chunks.push({ first, end: Math.min(end, frames) })
+    first = end
+  }
+  return chunks
+}
+
+/** Name of a chunk's file: a hash of everything its bytes depend on. */
+export function chunkKey(plans: Iterable<FramePlan>, book: SourceBook, encoding: PictureEncoding, engine: string): string {
+  const hash = createHash('sha256')
+  hash.update(JSON.stringify({ engine, encoding }))
+  for (const plan of plans) {
+    const layers = plan.layers.map((layer) => [
+      book.get(layer.assetId)!.hash,
+      layerFrame(layer, book),
+      layer.matrix,
+      layer.opacity,
+      layer.alpha,
+    ])
+    hash.update(JSON.stringify([plan.width, plan.height, plan.background, layers]))
+  }
+  return hash.digest('hex')
+}
+
+/** Reel position of an output frame. */
+export function frameTick(from: number, frame: number, rate: Rate): number {
+  return from + frameToTicks(frame, rate)
+}

@@ -1,0 +1,30 @@
+import type { Compositor, Picture } from '@dusk/compositor'
+import { frameAt, type FramePlan, type LayerPlan } from '@dusk/timeline'
+import type { Frame, FramePool } from './framePool'
+import type { SourceBook } from './sources'
+
+/** Number of the source frame that a layer shows; 0 for stills. */
+export function layerFrame(layer: LayerPlan, book: SourceBook): number {
+  const table = book.get(layer.assetId)?.facts.table
+  return table ? frameAt(table, layer.time) : 0
+}
+
+/**
+ * Draws a frame from originals.
+ * @returns opaque RGBA at the plan's size, good until the next call
+ * @throws {Error} naming the source when a picture can't be had
+ */
+export async function drawFrame(plan: FramePlan, compositor: Compositor, pool: FramePool, book: SourceBook): Promise<Picture> {
+  const frames: (Frame | null)[] = []
+  try {
+    for (const layer of plan.layers) {
+      const moving = book.get(layer.assetId)!.facts.kind === 'video'
+      frames.push(moving ? await pool.frame(layer.assetId, layerFrame(layer, book)) : null)
+    }
+    const pictures: (Picture | null)[] = []
+    for (const [i, layer] of plan.layers.entries()) pictures.push(await pool.picture(layer.assetId, `${i}`, frames[i]!))
+    return compositor.compose(plan, pictures)
+  } finally {
+    for (const frame of frames) frame?.release()
+  }
+}

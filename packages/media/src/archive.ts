@@ -1,0 +1,79 @@
+import { createHash } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { once } from 'node:events'
+import { Transform, type Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { promisify } from 'node:util'
+import { openPromise, type Entry, type ZipFile } from './zip'
+import { ZipFile as ZipWriter } from 'yazl'
+import { readManifest, writeManifest, type Manifest } from '@dusk/interchange'
+import type { Storage } from './storage'
+
+/** Writes a project with its media as a stream of ZIP bytes. Media are stored, not squeezed: they are already. */
+export function writeArchive(manifest: Manifest, storage: Storage): Readable {
+  const zip = new ZipWriter()
+  zip.addBuffer(Buffer.from(writeManifest(manifest)), 'project.json')
+  for (const hash of new Set(Object.values(manifest.media).map((entry) => entry.hash)))
+    zip.addFile(storage.original(hash), `media/${hash}`, { compress: false })
+  zip.end()
+  return zip.outputStream as unknown as Readable
+}
+
+/** Largest manifest that is read. */
+const MANIFEST_LIMIT = 256 * 1024 ** 2
+
+/**
+ * Reads an archive and puts its media into storage, each checked against its hash.
+ * @throws {Error} in words when it is not a whole `.duskreel`
+ */
+export async function readArchive(path: string, storage: Storage): Promise<Manifest> {
+  let zip: ZipFile
+  try {
+    zip = await openPromise(path)
+  } catch {
+    throw new Error('This is not a .duskreel archive, or its end is missing. Copy it again from where it came from.')
+  }
+  try {
+    const entries = await listEntries(zip)
+    const entry = entries.get('project.json')
+    if (!entry) throw new Error('This archive holds no project.json; it is not a .duskreel.')
+    if (entry.uncompressedSize > MANIFEST_LIMIT) throw new Error('project.json in this archive is too large to be one.')
+    const parts: Buffer[] = []
+    for await (const part of await openEntry(zip, entry)) parts.push(part as Buffer)
+    const manifest = readManifest(Buffer.concat(parts).toString('utf8'))
+    for (const { hash, fileName } of Object.values(manifest.media)) {
+      const file = entries.get(`media/${hash}`)
+      if (!file) throw new Error(`The archive lacks the file of ${fileName}.`)
+      const scratch = await storage.scratch()
+      const sum = createHash('sha256')
+      const count = new Transform({
+        transform(part: Buffer, _encoding, done) {
+          sum.update(part)
+          done(null, part)
+        },
+      })
+      await pipeline(await openEntry(zip, file), count, createWriteStream(scratch))
+      if (sum.digest('hex') !== hash) throw new Error(`${fileName} in this archive is damaged.`)
+      await storage.publish(scratch, storage.original(hash))
+    }
+    return manifest
+  } finally {
+    zip.close()
+  }
+}
+
+async function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {
+  const entries = new Map<string, Entry>()
+  zip.on('entry', (entry: Entry) => {
+    entries.set(entry.fileName, entry)
+    zip.readEntry()
+  })
+  const end = once(zip, 'end')
+  zip.readEntry()
+  await end
+  return entries
+}
+
+function openEntry(zip: ZipFile, entry: Entry): Promise<Readable> {
+  return promisify(zip.openReadStream.bind(zip) as (entry: Entry, done: (error: Error | null, stream: Readable) => void) => void)(entry)
+}

@@ -1,0 +1,37 @@
+import { z } from 'zod'
+import type { Connection } from './database'
+
+/** What PostgreSQL carries between processes: that something changed, never the change itself. */
+export const eventSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('edit'), projectId: z.string(), seq: z.int() }),
+  z.object({ kind: z.literal('asset'), projectId: z.string(), assetId: z.string() }),
+  z.object({ kind: z.literal('media'), hash: z.string() }),
+  z.object({ kind: z.literal('render'), projectId: z.string(), renderId: z.string() }),
+  z.object({ kind: z.literal('cancel'), renderId: z.string() }),
+  z.object({ kind: z.literal('projects') }),
+])
+export type StoreEvent = z.infer<typeof eventSchema>
+
+const CHANNEL = 'dusk'
+
+/** Tells every process. Inside a transaction it is told when that commits. */
+export async function announce(sql: Pick<Connection['sql'], 'notify'>, event: StoreEvent): Promise<void> {
+  await sql.notify(CHANNEL, JSON.stringify(event))
+}
+
+/** Calls `hear` for every event until the returned function is called. `again` is called after a lost connection. */
+export async function listen(connection: Connection, hear: (event: StoreEvent) => void, again?: () => void): Promise<() => Promise<void>> {
+  let first = true
+  const subscription = await connection.sql.listen(
+    CHANNEL,
+    (payload) => {
+      const parsed = eventSchema.safeParse(JSON.parse(payload))
+      if (parsed.success) hear(parsed.data)
+    },
+    () => {
+      if (!first) again?.()
+      first = false
+    },
+  )
+  return () => subscription.unlisten()
+}

@@ -1,0 +1,6 @@
+export * from './schema'
+export * from './shapes'
+export * from './database'
+export * from './events'
+export * from './projectLog'
+export * from './queue'

@@ -1,0 +1,168 @@
+import { and, asc, eq, gt, inArray, isNull, sql as raw } from 'drizzle-orm'
+import {
+  applyCommand,
+  clipsByTrack,
+  CommandRefused,
+  describeCommand,
+  openDocument,
+  reelLength,
+  reelsOf,
+  tracksOf,
+  type LoggedCommand,
+  type Project,
+  type SentCommand,
+} from '@dusk/timeline'
+import type { Connection } from './database'
+import { projectEdits, projects } from './schema'
+
+/** What became of a command that was sent. */
+export type Outcome = { id: string; seq: number } | { id: string; refused: string; rule: string }
+
+/** A project that is not there, or was deleted. */
+export class ProjectMissing extends Error {
+  constructor(id: string) {
+    super(`There is no project ${id}.`)
+    this.name = 'ProjectMissing'
+  }
+}
+
+interface Open {
+  project: Project
+  seq: number
+}
+
+/** A snapshot is written after this many edits; also the most that opening a project has to replay. */
+const SNAPSHOT_EVERY = 100
+/** Documents kept in memory. */
+const KEPT = 16
+
+/**
+ * The edit log. Commands are carried out by the same code as in a window, in one transaction with their log entry:
+ * what was acknowledged is on disk. Documents are kept in memory and checked against the log's number every time, so
+ * several processes may write.
+ */
+export class ProjectLog {
+  private readonly open = new Map<string, Open>()
+
+  constructor(private readonly connection: Connection) {}
+
+  /** Stores a new project. */
+  async create(project: Project): Promise<void> {
+    await this.connection.db
+      .insert(projects)
+      .values({ id: project.id, name: project.name, document: project, documentSeq: 0, seq: 0, ...summary(project) })
+  }
+
+  /** A project as the log has it now. @throws {ProjectMissing} */
+  async read(id: string): Promise<Open> {
+    const [row] = await this.connection.db.select({ seq: projects.seq }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))) // prettier-ignore
+    if (!row) throw new ProjectMissing(id)
+    return this.upTo(this.connection.db, id, row.seq)
+  }
+
+  /** Log entries after `seq`, oldest first. */
+  async since(id: string, seq: number, most = 1000): Promise<LoggedCommand[]> {
+    return this.connection.db
+      .select({ seq: projectEdits.seq, id: projectEdits.id, command: projectEdits.command })
+      .from(projectEdits)
+      .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, seq)))
+      .orderBy(asc(projectEdits.seq))
+      .limit(most)
+  }
+
+  /**
+   * Carries out commands in their order. One that was logged before (sent twice after a lost answer) is only reported;
+   * one that no longer applies is refused alone. Nobody else writes to the project meanwhile.
+   * @throws {ProjectMissing}
+   */
+  async append(id: string, windowId: string, sent: readonly SentCommand[]): Promise<{ seq: number; outcomes: Outcome[] }> {
+    const result = await this.connection.db.transaction(async (tx) => {
+      const [row] = await tx.select({ seq: projects.seq, documentSeq: projects.documentSeq }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))).for('update') // prettier-ignore
+      if (!row) throw new ProjectMissing(id)
+      let { project } = await this.upTo(tx, id, row.seq)
+      let seq = row.seq
+      const known = await tx
+        .select({ id: projectEdits.id, seq: projectEdits.seq })
+        .from(projectEdits)
+        .where(and(eq(projectEdits.projectId, id), inArray(projectEdits.id, sent.map((entry) => entry.id)))) // prettier-ignore
+      const outcomes: Outcome[] = []
+      const rows: (typeof projectEdits.$inferInsert)[] = []
+      for (const { id: commandId, command } of sent) {
+        const before = known.find((entry) => entry.id === commandId)
+        if (before) {
+          outcomes.push(before)
+          continue
+        }
+        try {
+          project = applyCommand(project, command, commandId).project
+        } catch (error) {
+          if (!(error instanceof CommandRefused)) throw error
+          outcomes.push({ id: commandId, refused: error.message, rule: error.rule })
+          continue
+        }
+        seq++
+        rows.push({ projectId: id, seq, id: commandId, command, windowId, label: describeCommand(command) })
+        outcomes.push({ id: commandId, seq })
+      }
+      if (rows.length > 0) {
+        await tx.insert(projectEdits).values(rows)
+        const snapshot = seq - row.documentSeq >= SNAPSHOT_EVERY ? { document: project, documentSeq: seq } : {}
+        await tx.update(projects).set({ seq, name: project.name, editedAt: new Date(), ...summary(project), ...snapshot }).where(eq(projects.id, id)) // prettier-ignore
+        await tx.execute(raw`select pg_notify('dusk', ${JSON.stringify({ kind: 'edit', projectId: id, seq })})`)
+      }
+      return { seq, outcomes, project }
+    })
+    this.keep(id, { project: result.project, seq: result.seq })
+    return { seq: result.seq, outcomes: result.outcomes }
+  }
+
+  /** Forgets a document, after its project was deleted or replaced. */
+  forget(id: string): void {
+    this.open.delete(id)
+  }
+
+  private async upTo(db: Pick<Connection['db'], 'select'>, id: string, seq: number): Promise<Open> {
+    let base = this.open.get(id)
+    if (!base || base.seq > seq) {
+      const [row] = await db.select({ document: projects.document, documentSeq: projects.documentSeq }).from(projects).where(eq(projects.id, id)) // prettier-ignore
+      if (!row) throw new ProjectMissing(id)
+      base = { project: openDocument(row.document), seq: row.documentSeq }
+    }
+    if (base.seq < seq) {
+      const entries = await db
+        .select({ id: projectEdits.id, seq: projectEdits.seq, command: projectEdits.command })
+        .from(projectEdits)
+        .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, base.seq)))
+        .orderBy(asc(projectEdits.seq))
+      let { project } = base
+      for (const entry of entries) if (entry.seq <= seq) project = applyCommand(project, entry.command, entry.id).project
+      base = { project, seq }
+      this.keep(id, base)
+    }
+    return base
+  }
+
+  private keep(id: string, open: Open): void {
+    this.open.delete(id)
+    this.open.set(id, open)
+    if (this.open.size > KEPT) this.open.delete(this.open.keys().next().value!)
+  }
+}
+
+/** What a project's card shows: its length and the first picture in its first reel. */
+function summary(project: Project): { length: number; posterAsset: string | null } {
+  const reel = reelsOf(project)[0]
+  if (!reel) return { length: 0, posterAsset: null }
+  const lanes = clipsByTrack(project)
+  let posterAsset: string | null = null
+  for (const track of tracksOf(project, reel.id)) {
+    if (track.kind !== 'picture') continue
+    const first = lanes.get(track.id)?.[0]
+    if (first) {
+      posterAsset = first.assetId
+      break
+    }
+  }
+  posterAsset ??= Object.values(project.assets).find((asset) => asset.picture)?.id ?? null
+  return { length: reelLength(project, reel.id), posterAsset }
+}

@@ -1,0 +1,104 @@
+import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import type { Command, Project } from '@dusk/timeline'
+import type { MediaFacts, RenderProgress, RenderReport, RenderSettings } from './shapes'
+
+const at = (name: string) => timestamp(name, { withTimezone: true })
+
+/** A project with a snapshot of its document; the log from `documentSeq` on brings it up to `seq`. */
+export const projects = pgTable(
+  'projects',
+  {
+    id: uuid('id').primaryKey(),
+    name: text('name').notNull(),
+    document: jsonb('document').$type<Project>().notNull(),
+    documentSeq: integer('document_seq').notNull(),
+    seq: integer('seq').notNull(),
+    /** Length of the first reel in ticks, and a source to show on the project's card. */
+    length: bigint('length', { mode: 'number' }).notNull().default(0),
+    posterAsset: uuid('poster_asset'),
+    createdAt: at('created_at').notNull().defaultNow(),
+    editedAt: at('edited_at').notNull().defaultNow(),
+    deletedAt: at('deleted_at'),
+  },
+  (table) => [index('projects_by_edit').on(table.editedAt)],
+)
+
+/** Every edit of every project, in order. */
+export const projectEdits = pgTable(
+  'project_edits',
+  {
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    seq: integer('seq').notNull(),
+    id: uuid('id').notNull(),
+    command: jsonb('command').$type<Command>().notNull(),
+    windowId: text('window_id').notNull(),
+    label: text('label').notNull(),
+    at: at('at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.seq] }), unique('edit_once').on(table.projectId, table.id)],
+)
+
+/** A stored file, by the SHA-256 of its bytes, and what was made from it. */
+export const media = pgTable('media', {
+  hash: text('hash').primaryKey(),
+  size: bigint('size', { mode: 'number' }).notNull(),
+  facts: jsonb('facts').$type<MediaFacts>().notNull(),
+  /** Preview files: `waiting`, `working`, `ready` or `failed`. */
+  state: text('state').$type<'waiting' | 'working' | 'ready' | 'failed'>().notNull(),
+  progress: real('progress').notNull().default(0),
+  message: text('message'),
+  heartbeatAt: at('heartbeat_at'),
+  createdAt: at('created_at').notNull().defaultNow(),
+})
+
+/** A file that a person added to a project. It enters the document once it was examined. */
+export const assets = pgTable(
+  'assets',
+  {
+    id: uuid('id').primaryKey(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    hash: text('hash').references(() => media.hash),
+    fileName: text('file_name').notNull(),
+    size: bigint('size', { mode: 'number' }).notNull(),
+    uploadPath: text('upload_path'),
+    windowId: text('window_id').notNull(),
+    state: text('state').$type<'examining' | 'taken' | 'failed'>().notNull(),
+    message: text('message'),
+    dismissed: boolean('dismissed').notNull().default(false),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (table) => [index('assets_by_project').on(table.projectId), index('assets_by_hash').on(table.hash)],
+)
+
+/** A render, with the document as it was when it was asked for. */
+export const renders = pgTable(
+  'renders',
+  {
+    id: uuid('id').primaryKey(),
+    projectId: uuid('project_id')
+      .notNull()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    reelId: uuid('reel_id').notNull(),
+    name: text('name').notNull(),
+    settings: jsonb('settings').$type<RenderSettings>().notNull(),
+    document: jsonb('document').$type<Project>().notNull(),
+    state: text('state').$type<'waiting' | 'working' | 'ready' | 'failed' | 'cancelled'>().notNull(),
+    progress: jsonb('progress').$type<RenderProgress>(),
+    message: text('message'),
+    report: jsonb('report').$type<RenderReport>(),
+    /** Counts the tries; a worker whose number is old has lost the render to another. */
+    attempt: integer('attempt').notNull().default(0),
+    heartbeatAt: at('heartbeat_at'),
+    createdAt: at('created_at').notNull().defaultNow(),
+    startedAt: at('started_at'),
+    endedAt: at('ended_at'),
+  },
+  (table) => [index('renders_by_project').on(table.projectId, table.createdAt)],
+)
+
+/** Settings of the person, not of a project. */
+export const settings = pgTable('settings', { key: text('key').primaryKey(), value: jsonb('value').notNull() })

@@ -1,0 +1,21 @@
+import type { IdSource } from './create'
+import type { Project } from './project'
+
+/**
+ * A project as a new one: its own id and its own ids for sources, which name rows outside the document. Everything
+ * else keeps its id.
+ * @returns the copy, and the new id of each source by the old one
+ */
+export function copyProject(project: Project, name: string, newId: IdSource = () => crypto.randomUUID()): { project: Project; assets: Map<string, string> } {
+  const assets = new Map(Object.keys(project.assets).map((id) => [id, newId()]))
+  const copy: Project = {
+    ...project,
+    id: newId(),
+    name,
+    assets: Object.fromEntries(Object.values(project.assets).map((asset) => [assets.get(asset.id)!, { ...asset, id: assets.get(asset.id)! }])),
+    clips: Object.fromEntries(
+      Object.values(project.clips).map((clip) => [clip.id, { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId }]),
+    ),
+  }
+  return { project: copy, assets }
+}
