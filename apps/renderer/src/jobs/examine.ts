@@ -1,10 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
-import { examine, BadMedia, exists, hashFile, makeStill, makeStillStrip, removeFile, type Examined } from '@dusk/media'
+import { examine, BadMedia, exists, hashFile, makeStill, makeStillStrip, removeFile, sourcePaths, type Examined } from '@dusk/media'
 import { announce, assets, media, ProjectMissing, type MediaFacts } from '@dusk/store'
 import { mkdir } from 'node:fs/promises'
 import { dirname } from 'node:path'
-import { sourcePaths } from '../render/sources'
 import type { Context } from './context'
 
 /** Facts of an examined file, before anything was made from it. */

@@ -1,6 +1,6 @@
 import { Picture, type Engine } from '@dusk/compositor'
-import { FrameReader, i420Size, readStill, type Storage } from '@dusk/media'
-import { sourcePaths, type SourceBook } from './sources'
+import { FrameReader, i420Size, readStill, sourcePaths, type Storage } from '@dusk/media'
+import type { SourceBook } from './sources'
 
 /** A decoded frame in memory. Held by whoever counted itself in; its bytes go back to the pool at zero. */
 export class Frame {

@@ -5,6 +5,7 @@ import {
   inspectFile,
   joinChunks,
   removeFile,
+  sourcePaths,
   SoundEncoder,
   type ChunkFile,
   type FileReport,
@@ -19,7 +20,7 @@ import { drawFrame, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
 import { SoundFiles } from './soundFiles'
-import { sourcePaths, type SourceBook } from './sources'
+import type { SourceBook } from './sources'
 
 /** What is to be rendered, and where to. */
 export interface RenderRequest {
@@ -133,24 +134,24 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
         if (n + AHEAD < frames)
           for (const layer of planAt(n + AHEAD).layers) pool.expect(layer.assetId, layerFrame(layer, book), AHEAD)
         if (flying.length >= IN_FLIGHT) await flying.shift()
-        flying.push(await hand(encoder, plan))
+        flying.push((await hand(encoder, plan)).written)
         meter.add(1)
       }
       await Promise.all(flying)
     }
 
-    /** Gives a frame to the encoder; the promise inside settles when its bytes are free again. */
-    async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<Promise<void>> {
+    /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
+    async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
       const [layer] = plan.layers
       if (plan.passThrough && layer && book.get(layer.assetId)!.facts.kind === 'video') {
         const frame = await pool.frame(layer.assetId, layerFrame(layer, book))
-        if (frame) return quiet(encoder.write(frame.bytes).finally(() => frame.release()))
+        if (frame) return { written: quiet(encoder.write(frame.bytes).finally(() => frame.release())) }
       }
       const picture = await drawFrame(plan, compositor, pool, book)
       const planes = compositor.toI420(picture)
       const bytes = pool.buffer(planes.length)
       bytes.set(planes)
-      return quiet(encoder.write(bytes).finally(() => pool.recycle(bytes)))
+      return { written: quiet(encoder.write(bytes).finally(() => pool.recycle(bytes))) }
     }
   } finally {
     for (const { encoder } of pending) encoder.abort()

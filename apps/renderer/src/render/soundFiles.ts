@@ -1,7 +1,7 @@
 import { open, type FileHandle } from 'node:fs/promises'
 import { readSoundHeader, soundByteRange, SOUND_HEADER_BYTES, type SoundReader } from '@dusk/sound'
-import type { Storage } from '@dusk/media'
-import { sourcePaths, type SourceBook } from './sources'
+import { sourcePaths, type Storage } from '@dusk/media'
+import type { SourceBook } from './sources'
 
 /** Reads canonical sounds from storage. */
 export class SoundFiles {

@@ -1,0 +1,1 @@
+export { demoProjects, type DemoProject } from './projects'

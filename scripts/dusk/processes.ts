@@ -1,0 +1,62 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { join } from 'node:path'
+import { migrateDatabase } from '@dusk/store'
+import { startCluster, type Cluster } from './cluster'
+import { ROOT } from './options'
+import { step, StepFailed } from './steps'
+
+/** Environment of the studio and its workers. */
+export function serviceEnv(cluster: Cluster, data: string, port: number): NodeJS.ProcessEnv {
+  return {
+    ...process.env,
+    DATABASE_URL: cluster.url,
+    DUSK_MEDIA: join(data, 'media'),
+    PORT: String(port),
+    NITRO_PORT: String(port),
+    HOST: '127.0.0.1',
+    NITRO_HOST: '127.0.0.1',
+    NITRO_SHUTDOWN_TIMEOUT: '1500',
+    NODE_ENV: 'production',
+  }
+}
+
+/** Starts a long-running process that ends when this one does. */
+export function service(command: string, args: string[], env: NodeJS.ProcessEnv, cwd = ROOT): ChildProcess {
+  return spawn('setpriv', ['--pdeathsig', 'TERM', command, ...args], { env, cwd, stdio: ['ignore', 'inherit', 'inherit'] })
+}
+
+export function startStudio(env: NodeJS.ProcessEnv): ChildProcess {
+  return service('node', ['apps/studio/.output/server/index.mjs'], env)
+}
+
+export function startWorker(env: NodeJS.ProcessEnv): ChildProcess {
+  return service('node', ['--import', 'tsx', 'apps/renderer/src/main.ts'], env)
+}
+
+/** The database, started and up to date. */
+export async function openDatabase(data: string, durable = true): Promise<Cluster> {
+  const cluster = await step('Database started', () => startCluster(data, durable))
+  await step('Tables up to date', () => migrateDatabase(cluster.url, join(ROOT, 'packages/store/migrations')))
+  return cluster
+}
+
+/** Waits until a page answers. */
+export async function waitFor(url: string, child: ChildProcess, seconds = 60): Promise<void> {
+  for (let i = 0; i < seconds * 10; i++) {
+    if (child.exitCode !== null) throw new StepFailed('The studio stopped while starting; its own words are above.')
+    const ok = await fetch(url).then((response) => response.ok, () => false) // prettier-ignore
+    if (ok) return
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  throw new StepFailed(`The studio did not answer at ${url} within ${seconds} s.`)
+}
+
+/** Ends a process, politely first. */
+export async function end(child: ChildProcess | null): Promise<void> {
+  if (!child || child.exitCode !== null) return
+  const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()))
+  child.kill('SIGTERM')
+  const late = setTimeout(() => child.kill('SIGKILL'), 5000)
+  await gone
+  clearTimeout(late)
+}
