@@ -34,28 +34,15 @@ export function gradient(c: Context, x0: number, y0: number, x1: number, y1: num
   return g
 }
 
-const glows = new Map<string, Canvas>()
-
-/** A soft round light. Drawn once per colour and stretched: gradients are slow, pictures are not. */
+/** A soft round light, added to what is there. */
 export function glow(c: Context, x: number, y: number, radius: number, colour: string, strength = 1): void {
-  let sprite = glows.get(colour)
-  if (!sprite) {
-    sprite = createCanvas(128, 128)
-    const s = sprite.getContext('2d')
-    const g = s.createRadialGradient(64, 64, 0, 64, 64, 64)
-    g.addColorStop(0, `rgba(${colour},0.95)`)
-    g.addColorStop(0.18, `rgba(${colour},0.5)`)
-    g.addColorStop(0.5, `rgba(${colour},0.14)`)
-    g.addColorStop(1, `rgba(${colour},0)`)
-    s.fillStyle = g
-    s.fillRect(0, 0, 128, 128)
-    glows.set(colour, sprite)
-  }
-  c.save()
+  const g = c.createRadialGradient(x, y, 0, x, y, radius)
+  for (const [at, alpha] of [[0, 0.95], [0.18, 0.5], [0.5, 0.14], [1, 0]] as const) // prettier-ignore
+    g.addColorStop(at, `rgba(${colour},${alpha * Math.min(1, strength)})`)
   c.globalCompositeOperation = 'lighter'
-  c.globalAlpha = Math.min(1, strength)
-  c.drawImage(sprite, x - radius, y - radius, radius * 2, radius * 2)
-  c.restore()
+  c.fillStyle = g
+  c.fillRect(x - radius, y - radius, radius * 2, radius * 2)
+  c.globalCompositeOperation = 'source-over'
 }
 
 export function sky(c: Context, w: number, horizon: number, hour: Hour, t: number, seed: number): void {

@@ -61,4 +61,13 @@ export class Compositor {
     ) // prettier-ignore
     return heap.bytes(y, length)
   }
+
+  /** Gives back the memory this holds. */
+  release(): void {
+    this.canvas?.release()
+    this.canvas = null
+    this.painter.release()
+    if (this.planes) this.engine.heap.release(this.planes.address)
+    this.planes = null
+  }
 }

@@ -29,6 +29,16 @@ export class LayerPainter {
     else this.drawTurned(picture, matrix, opacity, canvas, width, height)
   }
 
+  /** Gives back the memory of its tables. */
+  release(): void {
+    for (const table of this.tables.values()) {
+      if (!table) continue
+      this.engine.heap.release(table.startsAt)
+      this.engine.heap.release(table.weightsAt)
+    }
+    this.tables.clear()
+  }
+
   private drawUpright(picture: Picture, [a, , , d, e, f]: Matrix, opacity: number, opaque: boolean, canvas: number, width: number, height: number) {
     const { heap, kernels } = this.engine
     const across = this.table(picture.width, a, e, width)

@@ -76,6 +76,11 @@ export class Picture {
     return rgba
   }
 
+  /** Whether planes of this kind can be written into it. */
+  fits(matrix: ColourMatrix, range: ColourRange): boolean {
+    return this.planes !== null && this.matrix === matrix && this.range === range
+  }
+
   /** Says that the planes were written anew: pixels made from the old ones are dropped. */
   changed(): void {
     if (this.planes !== null && this.rgba !== null) {

@@ -58,8 +58,10 @@ export async function examineAsset({ connection, log, queue, storage, stopping }
       const row = { hash, size: asset.size, facts, state, progress: state === 'ready' ? 1 : 0, message: null }
       ;[known] = await db.insert(media).values(row).onConflictDoUpdate({ target: media.hash, set: row }).returning()
     }
-    if (await exists(storage.original(hash))) await removeFile(asset.uploadPath)
-    else await storage.publish(asset.uploadPath, storage.original(hash))
+    // Files out of an archive lie in their place already.
+    const there = asset.uploadPath === storage.original(hash)
+    if (!there && (await exists(storage.original(hash)))) await removeFile(asset.uploadPath)
+    else if (!there) await storage.publish(asset.uploadPath, storage.original(hash))
     await removeFile(`${asset.uploadPath}.json`)
     await db.update(assets).set({ hash, state: 'taken', uploadPath: null }).where(eq(assets.id, assetId))
     const entry = assetEntry(assetId, asset.fileName, known!.facts)

@@ -6,6 +6,7 @@ import { sameRate, snapToFrame } from '../time/ticks'
 import { clipEnd } from '../document/query'
 import { openTrack } from '../edit/lanes'
 import type { Edit } from '../edit/edit'
+import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 
 /** Changes level, opacity, fitting, place, name or label of clips, alike for all of them. */
@@ -16,12 +17,20 @@ export const setClips = defineCommand({
     set: clipSchema
       .pick({ gain: true, opacity: true, fit: true, name: true, label: true })
       .partial()
-      .extend({ place: clipSchema.shape.place.partial().optional() }),
+      .extend({
+        /** Another sound stream of the same source; sound clips only. */
+        stream: clipSchema.shape.stream.unwrap().optional(),
+        place: clipSchema.shape.place.partial().optional(),
+      }),
   }),
   apply(edit, { clipIds, set }) {
     for (const id of clipIds) {
       const clip = edit.need('clips', id)
-      openTrack(edit, clip.trackId)
+      const track = openTrack(edit, clip.trackId)
+      if (set.stream !== undefined) {
+        const asset = edit.need('assets', clip.assetId)
+        if (track.kind !== 'sound' || !asset.sounds[set.stream]) refuse('kind', `${asset.name} has no such sound stream.`, [id])
+      }
       edit.patchClip(id, { ...set, place: { ...clip.place, ...set.place } })
     }
   },
@@ -33,6 +42,7 @@ export const setClips = defineCommand({
       name: 'name',
       label: 'label',
       place: 'place',
+      stream: 'sound stream',
     }
     const what = Object.keys(set).map((key) => names[key] ?? key)
     return `Changed ${what.join(' and ')} of ${count(clipIds.length, 'clip')}`

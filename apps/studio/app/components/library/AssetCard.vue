@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
+import Info from '@lucide/vue/dist/esm/icons/info.mjs'
+import { formatShort, type Asset } from '@dusk/timeline'
+import { readWaveform } from '@dusk/sound'
+import { useDeskActions } from '~/composables/useDeskActions'
+import type { SourceState } from '~~/server/utils/sources'
+
+/** A source in the library: drag it to the timeline, or press Enter to add it at the end. Moving over it skims it. */
+const props = defineProps<{ asset: Asset; source: SourceState | undefined; used: boolean }>()
+const actions = useDeskActions()
+const root = ref<HTMLElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null)
+const skim = ref<number | null>(null)
+let sheet: ImageBitmap | null = null
+let cleanup = () => {}
+
+onMounted(() => {
+  cleanup = draggable({ element: root.value!, getInitialData: () => ({ kind: 'asset', assetId: props.asset.id }) })
+})
+onBeforeUnmount(() => cleanup())
+
+watch(() => [props.source?.strip, props.source?.state], load, { immediate: true })
+
+async function load(): Promise<void> {
+  if (props.source?.strip && !sheet) {
+    const response = await fetch(`/api/assets/${props.asset.id}/strip`)
+    if (!response.ok) return
+    sheet = await createImageBitmap(await response.blob())
+    paint(0.25)
+  } else if (props.asset.kind === 'sound' && props.source?.state === 'ready') {
+    const response = await fetch(`/api/assets/${props.asset.id}/wave-0`)
+    if (response.ok) paintWave(new Uint8Array(await response.arrayBuffer()))
+  }
+}
+
+/** Draws the strip's picture at a part of its length. */
+function paint(part: number): void {
+  const target = canvas.value
+  const strip = props.source?.strip
+  if (!target || !strip || !sheet) return
+  const index = Math.min(strip.times.length - 1, Math.floor(part * strip.times.length))
+  const context = target.getContext('2d')!
+  const scale = Math.max(target.width / strip.tileWidth, target.height / strip.tileHeight)
+  const contain = props.asset.picture!.height > props.asset.picture!.width ? Math.min(target.width / strip.tileWidth, target.height / strip.tileHeight) : scale
+  const [w, h] = [strip.tileWidth * contain, strip.tileHeight * contain]
+  context.clearRect(0, 0, target.width, target.height)
+  context.drawImage(sheet, (index % strip.columns) * strip.tileWidth, Math.floor(index / strip.columns) * strip.tileHeight, strip.tileWidth, strip.tileHeight, (target.width - w) / 2, (target.height - h) / 2, w, h)
+}
+
+function paintWave(bytes: Uint8Array): void {
+  const target = canvas.value
+  if (!target) return
+  const wave = readWaveform(bytes)
+  const level = wave.levels.at(-1)!
+  const pairs = level.channels[0]!
+  const context = target.getContext('2d')!
+  context.clearRect(0, 0, target.width, target.height)
+  context.fillStyle = getComputedStyle(target).color
+  for (let x = 0; x < target.width; x++) {
+    const a = Math.floor((x / target.width) * (pairs.length / 2))
+    const b = Math.max(a + 1, Math.floor(((x + 1) / target.width) * (pairs.length / 2)))
+    let [low, high] = [0, 0]
+    for (let i = a; i < b; i++) {
+      low = Math.min(low, pairs[i * 2]!)
+      high = Math.max(high, pairs[i * 2 + 1]!)
+    }
+    const middle = target.height / 2
+    context.fillRect(x, middle - (high / 127) * middle * 0.9, 1, Math.max(1, ((high - low) / 127) * middle * 0.9))
+  }
+}
+
+function move(event: PointerEvent): void {
+  if (props.asset.kind !== 'video') return
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  skim.value = Math.min(Math.max((event.clientX - box.left) / box.width, 0), 0.999)
+  paint(skim.value)
+}
+
+function leave(): void {
+  skim.value = null
+  paint(0.25)
+}
+</script>
+
+<template>
+  <div
+    ref="root"
+    tabindex="0"
+    role="button"
+    class="cursor-grab rounded-md"
+    :aria-label="`${asset.name}, ${asset.kind}. Press Enter to add it at the end.`"
+    :title="[asset.name, ...(source?.notes ?? [])].join('\n')"
+    @keydown.enter.stop="actions.addToEnd(asset.id)"
+    @dblclick="actions.addToEnd(asset.id)"
+  >
+    <div class="relative aspect-video overflow-hidden rounded-md bg-ground" @pointermove="move" @pointerleave="leave">
+      <canvas ref="canvas" width="208" height="117" class="size-full text-muted" />
+      <AudioLines v-if="asset.kind === 'sound'" :size="13" class="absolute top-1 left-1 text-muted" />
+      <div v-if="skim !== null" class="absolute inset-y-0 w-px bg-ember" :style="{ left: `${skim * 100}%` }" />
+      <Info v-if="source?.notes.length" :size="13" class="absolute top-1 right-1 text-lamp" />
+      <div v-if="source && source.state !== 'ready'" class="absolute inset-x-1 bottom-1">
+        <p v-if="source.state === 'failed'" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">{{ source.message }}</p>
+        <div v-else class="h-1 rounded-full bg-line"><div class="h-full rounded-full bg-ember" :style="{ width: `${source.progress * 100}%` }" /></div>
+      </div>
+    </div>
+    <p class="mt-1 truncate text-sm">{{ asset.name.replace(/\.[^.]+$/, '') }}</p>
+    <p class="truncate text-[11px] text-muted">{{ asset.kind === 'still' ? 'still' : formatShort(asset.length) }}{{ used ? ' · in reel' : '' }}</p>
+  </div>
+</template>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { reelLength, TICKS_PER_SECOND, tracksOf } from '@dusk/timeline'
+import { useDesk, ZOOM } from '~/stores/desk'
+import { useProject } from '~/stores/project'
+
+/** The whole reel in one strip. Drag the frame to scroll, its ends to zoom, or click to go there. */
+const project = useProject()
+const desk = useDesk()
+const strip = ref<HTMLElement | null>(null)
+const { width } = useElementSize(strip)
+
+const shownTicks = computed(() => (desk.timelineWidth / desk.pixelsPerSecond) * TICKS_PER_SECOND)
+const total = computed(() => {
+  const length = project.document ? reelLength(project.document, project.reelId) : 0
+  return Math.max(length * 1.05, desk.scroll + shownTicks.value, TICKS_PER_SECOND)
+})
+const toX = (tick: number) => (tick / total.value) * width.value
+const blocks = computed(() => {
+  const document = project.document
+  if (!document) return []
+  const pictures = tracksOf(document, project.reelId).filter((track) => track.kind === 'picture')
+  const row = new Map(pictures.map((track, i) => [track.id, i]))
+  return Object.values(document.clips)
+    .filter((clip) => row.has(clip.trackId))
+    .map((clip) => ({ id: clip.id, x: toX(clip.start), w: Math.max(1, toX(clip.length) - 1), up: row.get(clip.trackId)! > 0 }))
+})
+const frame = computed(() => ({ x: toX(desk.scroll), w: Math.max(10, toX(shownTicks.value)) }))
+
+function drag(down: PointerEvent, part: 'frame' | 'left' | 'right'): void {
+  down.stopPropagation()
+  const target = down.currentTarget as HTMLElement
+  target.setPointerCapture(down.pointerId)
+  const whole = total.value
+  const start = { scroll: desk.scroll, end: desk.scroll + shownTicks.value }
+  const move = (event: PointerEvent) => {
+    const by = ((event.clientX - down.clientX) / width.value) * whole
+    if (part === 'frame') desk.scroll = Math.max(0, Math.round(start.scroll + by))
+    else {
+      const from = part === 'left' ? Math.max(0, Math.min(start.scroll + by, start.end - TICKS_PER_SECOND / 10)) : start.scroll
+      const to = part === 'right' ? Math.max(start.end + by, from + TICKS_PER_SECOND / 10) : start.end
+      desk.pixelsPerSecond = Math.min(ZOOM.max, Math.max(ZOOM.min, desk.timelineWidth / ((to - from) / TICKS_PER_SECOND)))
+      desk.scroll = Math.round(from)
+    }
+  }
+  target.addEventListener('pointermove', move)
+  target.addEventListener('lostpointercapture', () => target.removeEventListener('pointermove', move), { once: true })
+}
+
+function go(event: PointerEvent): void {
+  const at = ((event.clientX - strip.value!.getBoundingClientRect().left) / width.value) * total.value
+  desk.scroll = Math.max(0, Math.round(at - shownTicks.value / 2))
+}
+</script>
+
+<template>
+  <div class="flex h-7 shrink-0 items-center border-t border-line bg-panel">
+    <span class="w-[152px] shrink-0 pl-3 text-sm text-muted">Whole reel</span>
+    <div ref="strip" class="relative h-full flex-1 overflow-hidden" @pointerdown="go">
+      <svg class="absolute inset-0 size-full" aria-hidden="true">
+        <rect v-for="block in blocks" :key="block.id" :x="block.x" :y="block.up ? 6 : 14" :width="block.w" height="7" rx="1.5" fill="var(--color-clip-picture)" />
+      </svg>
+      <div class="absolute top-0.5 bottom-0.5 cursor-grab touch-none rounded-sm border border-dusk bg-dusk/10" :style="{ left: `${frame.x}px`, width: `${frame.w}px` }" aria-hidden="true" @pointerdown="drag($event, 'frame')">
+        <div class="absolute inset-y-0 -left-1 w-2 cursor-ew-resize touch-none" @pointerdown="drag($event, 'left')" />
+        <div class="absolute inset-y-0 -right-1 w-2 cursor-ew-resize touch-none" @pointerdown="drag($event, 'right')" />
+      </div>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,34 @@
+/** What the server refused, in its own words. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message)
+  }
+}
+
+/** The server can't be reached; what was to be sent is kept and sent later. */
+export class Offline extends Error {
+  constructor() {
+    super('The studio’s server does not answer. It is asked again.')
+  }
+}
+
+/** Asks the server. @throws {ApiError} with the server's words, {Offline} when it does not answer */
+export async function api<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    })
+  } catch {
+    throw new Offline()
+  }
+  if (response.ok) return (await response.json()) as T
+  if (response.status >= 502) throw new Offline()
+  const problem = (await response.json().catch(() => ({}))) as { detail?: string }
+  throw new ApiError(response.status, problem.detail ?? `The server answered ${response.status}.`)
+}

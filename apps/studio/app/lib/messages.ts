@@ -1,0 +1,50 @@
+import type { Project } from '@dusk/timeline'
+
+/** What the workers need to know of a source's preview files. */
+export interface WorkerSource {
+  kind: 'video' | 'sound' | 'still'
+  ready: boolean
+  /** Size of the proxy; `null` for stills and sounds. */
+  proxy: { width: number; height: number } | null
+  /** The original can be decoded here as it is. */
+  plain: boolean
+  /** Channels of each sound stream, and whether its file is there. */
+  sounds: { channels: number; samples: number }[]
+}
+
+export type Sources = Record<string, WorkerSource>
+
+/** How play runs: reel position at the start, ticks moved on per tick of sound, and the shared clock. */
+export interface PlayOrder {
+  start: number
+  speed: number
+  /** Samples by which sound is heard later than it is played. */
+  latency: number
+}
+
+export type PreviewRequest =
+  | { kind: 'start'; canvas: OffscreenCanvas; kernels: string; ring: SharedArrayBuffer }
+  | { kind: 'document'; project: Project; reelId: string }
+  | { kind: 'sources'; sources: Sources }
+  | { kind: 'size'; width: number; height: number }
+  | { kind: 'show'; tick: number }
+  | ({ kind: 'play' } & PlayOrder)
+  | { kind: 'pause' }
+  | { kind: 'grab'; id: number; tick: number; width: number; height: number }
+
+export type PreviewReply =
+  | { kind: 'ready' }
+  | { kind: 'shown'; tick: number; ms: number }
+  | { kind: 'stats'; shown: number; dropped: number; worstLag: number }
+  | { kind: 'grabbed'; id: number; png: Blob }
+  | { kind: 'refused'; id: number; message: string }
+  | { kind: 'failed'; message: string }
+
+export type MixRequest =
+  | { kind: 'start'; ring: SharedArrayBuffer }
+  | { kind: 'document'; project: Project; reelId: string }
+  | { kind: 'sources'; sources: Sources }
+  | { kind: 'play'; start: number; speed: number }
+  | { kind: 'pause' }
+
+export type MixReply = { kind: 'filled' } | { kind: 'failed'; message: string }

@@ -1,0 +1,279 @@
+import { frameToTicks, SAMPLE_RATE, snapToFrame, TICKS_PER_SAMPLE, ticksToFrame, type Project, type Rate } from '@dusk/timeline'
+import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
+import workletUrl from '~/worklets/ring.worklet.ts?worker&url'
+import { ref, shallowRef } from 'vue'
+import { CONTROL, createRingMemory, openRing, type Ring } from './ring'
+import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources } from './messages'
+
+/** Speeds that J and L step through. */
+const SHUTTLE = [1, 2, 4, 8, 16]
+
+/** Most pixels on the long side that the viewer is drawn with: the proxies have no more. */
+const LONGEST = 960
+
+/**
+ * Plays a reel: one worker draws, one mixes, and the sound card's clock leads both. Without a sound card the same
+ * clock is kept by the page's timer, so that play still runs.
+ */
+export class Player {
+  readonly playing = ref(false)
+  readonly speed = ref(1)
+  readonly tick = shallowRef(0)
+  readonly levels = shallowRef<[number, number]>([0, 0])
+  readonly failure = ref<string | null>(null)
+  readonly stats = shallowRef<{ shown: number; dropped: number; worstLag: number }>({ shown: 0, dropped: 0, worstLag: 0 })
+  /** How long the last sought picture took, in milliseconds, and where it was. */
+  readonly shown = shallowRef<{ tick: number; ms: number }>({ tick: -1, ms: 0 })
+
+  private readonly memory = createRingMemory()
+  private readonly ring: Ring = openRing(this.memory)
+  private preview: Worker | null = null
+  private readonly mix: Worker
+  private audio: AudioContext | null = null
+  private rate: Rate = { num: 30, den: 1 }
+  private length = 0
+  private loop: { from: number; to: number } | null = null
+  private started = { tick: 0, speed: 1 }
+  private animation = 0
+  private silentClock: ReturnType<typeof setInterval> | null = null
+  private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
+  private grabCount = 0
+  private project: Project | null = null
+  private reelId = ''
+  private sources: Sources = {}
+  private size = { width: 960, height: 540 }
+
+  constructor() {
+    this.mix = new Worker(new URL('../workers/mix.worker.ts', import.meta.url), { type: 'module' })
+    this.mix.onmessage = ({ data }: MessageEvent<MixReply>) => {
+      if (data.kind === 'failed') this.failure.value = data.message
+      else if (this.playing.value) Atomics.store(this.ring.control, CONTROL.running, 1)
+    }
+    this.toMix({ kind: 'start', ring: this.memory })
+    this.animate()
+  }
+
+  /** Draws on a canvas from now on. */
+  attach(canvas: HTMLCanvasElement): void {
+    this.preview?.terminate()
+    const worker = new Worker(new URL('../workers/preview.worker.ts', import.meta.url), { type: 'module' })
+    this.preview = worker
+    worker.onmessage = ({ data }: MessageEvent<PreviewReply>) => this.hear(data)
+    worker.onerror = (event) => (this.failure.value = event.message || 'The viewer stopped. Reload the page.')
+    const offscreen = canvas.transferControlToOffscreen()
+    worker.postMessage({ kind: 'start', canvas: offscreen, kernels: kernelsUrl, ring: this.memory } satisfies PreviewRequest, [offscreen])
+  }
+
+  private hear(data: PreviewReply): void {
+    switch (data.kind) {
+      case 'ready':
+        this.toPreview({ kind: 'sources', sources: this.sources })
+        this.toPreview({ kind: 'size', ...this.size })
+        if (this.project) this.toPreview({ kind: 'document', project: this.project, reelId: this.reelId })
+        this.show()
+        return
+      case 'shown':
+        this.shown.value = { tick: data.tick, ms: data.ms }
+        return
+      case 'stats':
+        this.stats.value = { shown: data.shown, dropped: data.dropped, worstLag: data.worstLag }
+        return
+      case 'grabbed':
+        this.grabs.get(data.id)?.resolve(data.png)
+        this.grabs.delete(data.id)
+        return
+      case 'refused':
+        this.grabs.get(data.id)?.reject(new Error(data.message))
+        this.grabs.delete(data.id)
+        return
+      case 'failed':
+        this.failure.value = data.message
+    }
+  }
+
+  setDocument(project: Project, reelId: string, length: number): void {
+    this.project = project
+    this.reelId = reelId
+    this.rate = project.reels[reelId]!.format.rate
+    this.length = length
+    this.toPreview({ kind: 'document', project, reelId })
+    this.toMix({ kind: 'document', project, reelId })
+    if (!this.playing.value) this.show()
+  }
+
+  setSources(sources: Sources): void {
+    this.sources = sources
+    this.toPreview({ kind: 'sources', sources })
+    this.toMix({ kind: 'sources', sources })
+    if (!this.playing.value) this.show()
+  }
+
+  /** Room the viewer has, in device pixels; the picture is drawn to fit it, within what proxies hold. */
+  setRoom(width: number, height: number, shape: { width: number; height: number }): void {
+    const scale = Math.min(width / shape.width, height / shape.height, LONGEST / Math.max(shape.width, shape.height))
+    const even = (value: number) => Math.max(16, Math.round((value * scale) / 2) * 2)
+    const size = { width: even(shape.width), height: even(shape.height) }
+    if (size.width === this.size.width && size.height === this.size.height) return
+    this.size = size
+    this.toPreview({ kind: 'size', ...size })
+    if (!this.playing.value) this.show()
+  }
+
+  setLoop(range: { from: number; to: number } | null): void {
+    this.loop = range
+  }
+
+  /** Goes to a place. While it plays, play goes on from there. */
+  seek(tick: number): void {
+    const speed = this.playing.value ? this.speed.value : 0
+    this.tick.value = Math.max(0, snapToFrame(Math.min(tick, Math.max(this.length, 0)), this.rate))
+    if (speed) this.begin(speed)
+    else this.show()
+  }
+
+  /** Shows a place without going there, as while an edge is dragged. */
+  peek(tick: number): void {
+    if (!this.playing.value) this.toPreview({ kind: 'show', tick: Math.max(0, tick) })
+  }
+
+  /** Moves by frames. */
+  step(frames: number): void {
+    this.pause()
+    this.seek(frameToTicks(ticksToFrame(this.tick.value, this.rate) + frames, this.rate))
+  }
+
+  toggle(): void {
+    if (this.playing.value) this.pause()
+    else void this.play()
+  }
+
+  async play(speed = 1): Promise<void> {
+    if (this.length === 0) return
+    if (speed > 0 && this.tick.value >= this.length - frameToTicks(1, this.rate)) this.tick.value = this.loop?.from ?? 0
+    await this.wakeSound()
+    this.begin(speed)
+  }
+
+  /** J and L: each press in the same direction doubles the speed. */
+  shuttle(direction: 1 | -1): void {
+    const now = this.playing.value ? this.speed.value : 0
+    const step = Math.sign(now) === direction ? SHUTTLE[Math.min(SHUTTLE.indexOf(Math.abs(now)) + 1, SHUTTLE.length - 1)]! : 1
+    void this.play(step * direction)
+  }
+
+  pause(): void {
+    if (!this.playing.value) return
+    this.playing.value = false
+    Atomics.store(this.ring.control, CONTROL.running, 0)
+    this.toMix({ kind: 'pause' })
+    this.toPreview({ kind: 'pause' })
+    this.tick.value = snapToFrame(Math.min(this.heard(), this.length), this.rate)
+    this.show()
+  }
+
+  /** A frame at full size, from the original files. @throws {Error} in words when that is not possible */
+  grab(tick: number, width: number, height: number): Promise<Blob> {
+    const id = ++this.grabCount
+    return new Promise((resolve, reject) => {
+      this.grabs.set(id, { resolve, reject })
+      this.toPreview({ kind: 'grab', id, tick, width, height })
+    })
+  }
+
+  /** Times the sound ran dry since play began. */
+  get underruns(): number {
+    return Atomics.load(this.ring.control, CONTROL.underruns)
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.animation)
+    if (this.silentClock) clearInterval(this.silentClock)
+    this.preview?.terminate()
+    this.mix.terminate()
+    void this.audio?.close()
+  }
+
+  private begin(speed: number): void {
+    const { control } = this.ring
+    this.failure.value = null
+    Atomics.store(control, CONTROL.running, 0)
+    this.toMix({ kind: 'pause' })
+    for (const place of [CONTROL.written, CONTROL.played, CONTROL.underruns]) Atomics.store(control, place, 0)
+    this.started = { tick: this.tick.value, speed }
+    this.speed.value = speed
+    this.playing.value = true
+    this.toMix({ kind: 'play', start: this.tick.value, speed })
+    this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.latency() })
+  }
+
+  /** Samples between the worklet and the ear. */
+  private latency(): number {
+    const { audio } = this
+    return audio?.state === 'running' ? Math.round((audio.outputLatency || audio.baseLatency || 0) * SAMPLE_RATE) : 0
+  }
+
+  private heard(): number {
+    const played = Math.max(0, Atomics.load(this.ring.control, CONTROL.played) - this.latency())
+    return Math.max(0, this.started.tick + Math.round(played * TICKS_PER_SAMPLE * this.started.speed))
+  }
+
+  private async wakeSound(): Promise<void> {
+    if (!this.audio) {
+      this.audio = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' })
+      await this.audio.audioWorklet.addModule(workletUrl)
+      const node = new AudioWorkletNode(this.audio, 'ring-player', { numberOfInputs: 0, outputChannelCount: [2] })
+      node.port.postMessage(this.memory)
+      node.connect(this.audio.destination)
+    }
+    await Promise.race([this.audio.resume(), new Promise((resolve) => setTimeout(resolve, 700))])
+    if (this.audio.state !== 'running' && !this.silentClock) this.keepTimeWithoutSound()
+  }
+
+  /** No sound card: the ring is emptied at the pace of the page's own clock. */
+  private keepTimeWithoutSound(): void {
+    let last = performance.now()
+    this.silentClock = setInterval(() => {
+      const now = performance.now()
+      const due = Math.round(((now - last) / 1000) * SAMPLE_RATE)
+      last = now
+      const { control } = this.ring
+      if (this.audio?.state === 'running' || Atomics.load(control, CONTROL.running) === 0) return
+      const there = Atomics.load(control, CONTROL.written) - Atomics.load(control, CONTROL.played)
+      Atomics.add(control, CONTROL.played, Math.min(due, there))
+    }, 10)
+  }
+
+  private animate(): void {
+    this.animation = requestAnimationFrame(() => this.animate())
+    const { control } = this.ring
+    const peaks = [CONTROL.peakLeft, CONTROL.peakRight].map((place) => Atomics.exchange(control, place, 0) / 1e6)
+    const [left, right] = this.levels.value
+    if (left > 0.0005 || right > 0.0005 || peaks[0]! > 0 || peaks[1]! > 0)
+      this.levels.value = [Math.max(peaks[0]!, left * 0.86), Math.max(peaks[1]!, right * 0.86)]
+    if (!this.playing.value) return
+    const now = this.heard()
+    const { speed } = this.started
+    if (this.loop && speed > 0 && now >= this.loop.to) {
+      this.tick.value = this.loop.from
+      this.begin(speed)
+    } else if (speed > 0 && now >= this.length) {
+      this.pause()
+      this.tick.value = this.length
+    } else if (speed < 0 && now <= 0) {
+      this.pause()
+      this.tick.value = 0
+    } else this.tick.value = now
+  }
+
+  private show(): void {
+    this.toPreview({ kind: 'show', tick: Math.min(this.tick.value, Math.max(0, this.length - 1)) })
+  }
+
+  private toPreview(message: PreviewRequest): void {
+    this.preview?.postMessage(message)
+  }
+
+  private toMix(message: MixRequest): void {
+    this.mix.postMessage(message)
+  }
+}

@@ -1,0 +1,62 @@
+import type { Format } from '@dusk/timeline'
+
+/** Shapes a reel can be made in. */
+export const SHAPES = [
+  { name: 'Wide', ratio: '16:9', width: 16, height: 9 },
+  { name: 'Tall', ratio: '9:16', width: 9, height: 16 },
+  { name: 'Square', ratio: '1:1', width: 1, height: 1 },
+  { name: 'Portrait', ratio: '4:5', width: 4, height: 5 },
+  { name: 'Classic', ratio: '4:3', width: 4, height: 3 },
+  { name: 'Cinema', ratio: '21:9', width: 21, height: 9 },
+] as const
+
+/** Lengths of the short side that pictures are made with. */
+export const SHORT_SIDES = [480, 720, 1080, 1440, 2160] as const
+
+const even = (value: number) => Math.round(value / 2) * 2
+
+/** Size with a given short side in a shape. */
+export function sizeFor(shape: { width: number; height: number }, shortSide: number): { width: number; height: number } {
+  const scale = shortSide / Math.min(shape.width, shape.height)
+  return { width: even(shape.width * scale), height: even(shape.height * scale) }
+}
+
+/** Sizes that a reel can be rendered in, its own first. */
+export function renderSizes(format: Format): { width: number; height: number; label: string }[] {
+  const own = { width: format.width, height: format.height }
+  const others = SHORT_SIDES.map((side) => sizeFor(format, side)).filter((size) => size.width !== own.width && size.width <= 8192 && size.height <= 8192) // prettier-ignore
+  return [
+    { ...own, label: `${own.width} × ${own.height}, as the reel` },
+    ...others.map((size) => ({ ...size, label: `${size.width} × ${size.height}` })),
+  ]
+}
+
+/** Bits that each pixel takes on average at a quality, measured on drawn and filmed footage. */
+const BITS = { draft: 0.07, good: 0.1, best: 0.18 }
+const SOUND_BITS = { draft: 128_000, good: 192_000, best: 320_000 }
+
+/** Rough size of a finished file in bytes. */
+export function estimateBytes(size: { width: number; height: number }, framesPerSecond: number, seconds: number, quality: keyof typeof BITS, sound: boolean): number {
+  const picture = size.width * size.height * framesPerSecond * BITS[quality]
+  return ((picture + (sound ? SOUND_BITS[quality] : 0)) * seconds) / 8
+}
+
+/** "3.4 MB". */
+export function formatBytes(bytes: number): string {
+  const units = ['B', 'KB', 'MB', 'GB', 'TB']
+  let value = bytes
+  let unit = 0
+  while (value >= 1000 && unit < units.length - 1) {
+    value /= 1000
+    unit++
+  }
+  return `${value >= 100 || unit === 0 ? Math.round(value) : value.toFixed(1)} ${units[unit]}`
+}
+
+/** "about 2 min", "about 20 s". */
+export function formatWait(seconds: number): string {
+  if (seconds < 1) return 'a moment'
+  if (seconds < 90) return `about ${Math.max(1, Math.round(seconds))} s`
+  if (seconds < 5400) return `about ${Math.round(seconds / 60)} min`
+  return `about ${(seconds / 3600).toFixed(1)} h`
+}

@@ -1,0 +1,36 @@
+import { tracksOf, type Project, type Track } from '@dusk/timeline'
+
+/** A track's place on the desk, in pixels from the top of the first one. */
+export interface Row {
+  track: Track
+  top: number
+  height: number
+}
+
+/** Pixels between rows. */
+const GAP = 2
+
+/** Rows from top to bottom: pictures with the one in front first, then sounds. */
+export function rowsOf(project: Project, reelId: string): Row[] {
+  const tracks = tracksOf(project, reelId)
+  const pictures = tracks.filter((track) => track.kind === 'picture').reverse()
+  const sounds = tracks.filter((track) => track.kind === 'sound')
+  let top = 0
+  return [...pictures, ...sounds].map((track) => {
+    const row = { track, top, height: track.height }
+    top += track.height + GAP
+    return row
+  })
+}
+
+/** Height of all rows. */
+export function rowsHeight(rows: readonly Row[]): number {
+  const last = rows.at(-1)
+  return last ? last.top + last.height + GAP : 0
+}
+
+/** The row at a height; above the first and below the last, those. */
+export function rowAt(rows: readonly Row[], y: number): Row | null {
+  for (const row of rows) if (y < row.top + row.height + GAP) return row
+  return rows.at(-1) ?? null
+}

@@ -1,0 +1,251 @@
+import { clipEnd, formatTimecode, sourceTimeAt, TICKS_PER_SAMPLE, TICKS_PER_SECOND, type Clip, type Project, type Rate } from '@dusk/timeline'
+import { waveformLevel } from '@dusk/sound'
+import type { SourceState } from '~~/server/utils/sources'
+import type { GhostClip } from './drop'
+import type { Row } from './layout'
+import type { TimelineMedia } from './strips'
+
+/** Colours by the names of the theme. */
+export type Palette = (name: string) => string
+
+/** Reads the theme's colours once. */
+export function readPalette(): Palette {
+  const style = getComputedStyle(document.documentElement)
+  const known = new Map<string, string>()
+  return (name) => {
+    let colour = known.get(name)
+    if (!colour) known.set(name, (colour = style.getPropertyValue(`--color-${name}`).trim() || 'transparent'))
+    return colour
+  }
+}
+
+/** Everything a picture of the timeline depends on. */
+export interface TimelineView {
+  project: Project
+  rows: readonly Row[]
+  lanes: ReadonlyMap<string, readonly Clip[]>
+  sources: Record<string, SourceState>
+  selection: ReadonlySet<string>
+  /** Clips drawn otherwise than they are, while an edge is dragged. */
+  changed: ReadonlyMap<string, Clip>
+  /** Clips that are being dragged and are drawn faint. */
+  lifted: ReadonlySet<string>
+  ghosts: readonly GhostClip[]
+  ghostBad: boolean
+  band: { x0: number; y0: number; x1: number; y1: number } | null
+  width: number
+  height: number
+  scroll: number
+  scrollY: number
+  pixelsPerSecond: number
+}
+
+const HEADER = 15
+const RADIUS = 4
+
+export function paintTimeline(c: CanvasRenderingContext2D, view: TimelineView, media: TimelineMedia, colour: Palette): void {
+  const { width, height, scrollY, rows } = view
+  c.fillStyle = colour('ground')
+  c.fillRect(0, 0, width, height)
+  for (const row of rows) {
+    const y = row.top - scrollY
+    if (y + row.height < 0 || y > height) continue
+    c.fillStyle = colour('panel')
+    c.globalAlpha = row.track.locked ? 0.35 : 0.75
+    c.fillRect(0, y, width, row.height)
+    c.globalAlpha = 1
+    const left = view.scroll
+    const right = left + (width / view.pixelsPerSecond) * TICKS_PER_SECOND
+    const clips = view.lanes.get(row.track.id) ?? []
+    for (let i = firstVisible(clips, left); i < clips.length; i++) {
+      const clip = view.changed.get(clips[i]!.id) ?? clips[i]!
+      if (clip.start > right) break
+      paintClip(c, clip, row, y, view, media, colour)
+    }
+  }
+  for (const ghost of view.ghosts) {
+    const row = rows.find((entry) => entry.track.id === ghost.trackId)
+    if (!row) continue
+    const x = toX(view, ghost.start)
+    c.fillStyle = colour(view.ghostBad ? 'rose' : 'dusk')
+    c.strokeStyle = c.fillStyle
+    c.globalAlpha = 0.25
+    box(c, x, row.top - scrollY, (ghost.length / TICKS_PER_SECOND) * view.pixelsPerSecond, row.height)
+    c.fill()
+    c.globalAlpha = 1
+    c.setLineDash([5, 3])
+    c.lineWidth = 1.5
+    c.stroke()
+    c.setLineDash([])
+  }
+  if (view.band) {
+    const { x0, y0, x1, y1 } = view.band
+    c.fillStyle = c.strokeStyle = colour('dusk')
+    c.globalAlpha = 0.15
+    c.fillRect(Math.min(x0, x1), Math.min(y0, y1), Math.abs(x1 - x0), Math.abs(y1 - y0))
+    c.globalAlpha = 1
+    c.lineWidth = 1
+    c.strokeRect(Math.min(x0, x1) + 0.5, Math.min(y0, y1) + 0.5, Math.abs(x1 - x0), Math.abs(y1 - y0))
+  }
+}
+
+function toX(view: TimelineView, tick: number): number {
+  return ((tick - view.scroll) / TICKS_PER_SECOND) * view.pixelsPerSecond
+}
+
+/** Index of the first clip that ends after `tick`. */
+export function firstVisible(clips: readonly Clip[], tick: number): number {
+  let low = 0
+  let high = clips.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (clipEnd(clips[middle]!) <= tick) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+function box(c: CanvasRenderingContext2D, x: number, y: number, w: number, h: number): void {
+  c.beginPath()
+  c.roundRect(x, y, Math.max(w, 1), h, Math.min(RADIUS, w / 2))
+}
+
+function paintClip(c: CanvasRenderingContext2D, clip: Clip, row: Row, y: number, view: TimelineView, media: TimelineMedia, colour: Palette): void {
+  const x = toX(view, clip.start)
+  const w = Math.max((clip.length / TICKS_PER_SECOND) * view.pixelsPerSecond, 1)
+  const { track, height: h } = row
+  const asset = view.project.assets[clip.assetId]
+  const off = track.hidden || track.muted
+  c.save()
+  c.globalAlpha = view.lifted.has(clip.id) ? 0.35 : off ? 0.5 : 1
+  box(c, x + 0.5, y, w - 1, h)
+  c.fillStyle = colour(`clip-${track.purpose}`)
+  c.fill()
+  if (w > 3) {
+    c.clip()
+    // Very short rows have no header: the film or the wave takes it all.
+    const header = h >= 36 ? HEADER : 0
+    if (track.kind === 'picture') paintStrip(c, clip, x, y + header, w, h - header, view, media)
+    else paintWave(c, clip, x, y + header, w, h - header, view, media, colour)
+    if (clip.label) {
+      c.fillStyle = colour(clip.label)
+      c.fillRect(x, y, 4, h)
+    }
+    if (w > 26) {
+      const name = clip.name ?? asset?.name.replace(/\.[^.]+$/, '') ?? ''
+      c.font = '500 11px "Hanken Grotesk Variable", sans-serif'
+      c.textBaseline = 'middle'
+      const at = Math.max(x, 0) + (clip.label ? 9 : 6)
+      if (header === 0) {
+        c.fillStyle = colour('ground')
+        c.globalAlpha *= 0.6
+        c.fillRect(at - 3, y + 2, Math.min(c.measureText(name).width + 6, w), 14)
+        c.globalAlpha = 1
+      }
+      c.fillStyle = colour('ivory')
+      c.fillText(name, at, y + 8.5, Math.max(x + w - at - 4, 1) < 24 ? 24 : undefined)
+    }
+  }
+  c.restore()
+  if (view.selection.has(clip.id)) {
+    box(c, x + 1, y + 0.5, w - 2, h - 1)
+    c.strokeStyle = colour('dusk')
+    c.lineWidth = 2
+    c.stroke()
+  }
+}
+
+function paintStrip(c: CanvasRenderingContext2D, clip: Clip, x: number, y: number, w: number, h: number, view: TimelineView, media: TimelineMedia): void {
+  const strip = view.sources[clip.assetId]?.strip
+  const sheet = strip ? media.sheet(clip.assetId) : null
+  if (!strip || !sheet || h < 8) return
+  const tile = Math.max(8, (h * strip.tileWidth) / strip.tileHeight)
+  const first = Math.max(0, Math.floor(-x / tile))
+  const last = Math.min(Math.ceil(w / tile), Math.ceil((view.width - x) / tile))
+  for (let i = first; i < last; i++) {
+    const at = clip.start + Math.round((((i + 0.5) * tile) / view.pixelsPerSecond) * TICKS_PER_SECOND)
+    const index = nearest(strip.times, sourceTimeAt(clip, Math.min(at, clipEnd(clip) - 1)))
+    const sx = (index % strip.columns) * strip.tileWidth
+    const sy = Math.floor(index / strip.columns) * strip.tileHeight
+    c.drawImage(sheet, sx, sy, strip.tileWidth, strip.tileHeight, x + i * tile, y, tile, h)
+  }
+}
+
+/** Index of the strip's picture nearest to a source time. */
+export function nearest(times: readonly number[], time: number): number {
+  let low = 0
+  let high = times.length - 1
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (times[middle]! <= time) low = middle
+    else high = middle - 1
+  }
+  return low + 1 < times.length && times[low + 1]! - time < time - times[low]! ? low + 1 : low
+}
+
+function paintWave(c: CanvasRenderingContext2D, clip: Clip, x: number, y: number, w: number, h: number, view: TimelineView, media: TimelineMedia, colour: Palette): void {
+  if (clip.stream === null || (view.sources[clip.assetId]?.sounds[clip.stream]?.samples ?? 0) === 0) return
+  const wave = media.wave(clip.assetId, clip.stream)
+  if (!wave) return
+  const samplesPerPixel = 48_000 / view.pixelsPerSecond
+  const level = waveformLevel(wave, samplesPerPixel)
+  // Tall rows show every channel, low ones all in one.
+  const lanes = h >= 34 && wave.channels > 1 ? Math.min(wave.channels, 2) : 1
+  const gain = clip.gain <= -96 ? 0 : 10 ** (clip.gain / 20)
+  const from = sourceTimeAt(clip, clip.start) / TICKS_PER_SAMPLE
+  const x0 = Math.max(0, Math.floor(x))
+  const x1 = Math.min(view.width, Math.ceil(x + w))
+  c.fillStyle = colour('ivory')
+  c.globalAlpha *= 0.55
+  for (let lane = 0; lane < lanes; lane++) {
+    const middle = y + (h / lanes) * (lane + 0.5)
+    const reach = h / lanes / 2 - 1
+    c.beginPath()
+    for (let px = x0; px < x1; px++) {
+      const a = from + (px - x) * samplesPerPixel
+      const first = Math.floor(a / level.step)
+      const last = Math.max(first + 1, Math.ceil((a + samplesPerPixel) / level.step))
+      let low = 0
+      let high = 0
+      for (let channel = lanes > 1 ? lane : 0; channel < (lanes > 1 ? lane + 1 : wave.channels); channel++) {
+        const pairs = level.channels[channel]!
+        for (let i = Math.max(first, 0); i < last && i * 2 < pairs.length; i++) {
+          low = Math.min(low, pairs[i * 2]!)
+          high = Math.max(high, pairs[i * 2 + 1]!)
+        }
+      }
+      const top = Math.min((high / 127) * gain, 1) * reach
+      const bottom = Math.max((low / 127) * gain, -1) * reach
+      c.rect(px, middle - top, 1, Math.max(top - bottom, 0.8))
+    }
+    c.fill()
+  }
+}
+
+/** Steps between labels on the ruler, in seconds. */
+const STEPS = [1 / 30, 1 / 10, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600]
+
+/** Times along the top. */
+export function paintRuler(c: CanvasRenderingContext2D, width: number, height: number, scroll: number, pixelsPerSecond: number, rate: Rate, colour: Palette): void {
+  c.fillStyle = colour('ground')
+  c.fillRect(0, 0, width, height)
+  c.fillStyle = colour('line')
+  c.fillRect(0, height - 1, width, 1)
+  const step = STEPS.find((seconds) => seconds * pixelsPerSecond >= 76) ?? 7200
+  const minor = step / (step >= 1 && pixelsPerSecond * step > 140 ? 10 : 5)
+  const from = scroll / TICKS_PER_SECOND
+  c.font = '10px "Martian Mono Variable", monospace'
+  c.textBaseline = 'middle'
+  for (let n = Math.floor(from / minor); ; n++) {
+    const seconds = n * minor
+    const x = (seconds - from) * pixelsPerSecond
+    if (x > width) break
+    const major = Math.abs(seconds / step - Math.round(seconds / step)) < 1e-6
+    c.fillStyle = colour(major ? 'muted' : 'line')
+    c.fillRect(Math.round(x), height - (major ? 8 : 5), 1, major ? 8 : 5)
+    if (major) {
+      const text = formatTimecode(Math.round(seconds * TICKS_PER_SECOND), rate)
+      c.fillText(step >= 1 ? text.slice(0, text.length - 3) : text, x + 5, height / 2 - 1)
+    }
+  }
+}

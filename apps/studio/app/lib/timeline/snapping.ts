@@ -1,0 +1,45 @@
+import { clipEnd, type Project } from '@dusk/timeline'
+
+/** A place that drags stick to, and what it is called. */
+export interface SnapTarget {
+  tick: number
+  name: string
+}
+
+/** Edges of the reel's clips (without those that are dragged), the playhead and the start. */
+export function snapTargets(project: Project, reelId: string, without: ReadonlySet<string>, playhead: number): SnapTarget[] {
+  const targets: SnapTarget[] = [
+    { tick: 0, name: 'start' },
+    { tick: playhead, name: 'playhead' },
+  ]
+  for (const clip of Object.values(project.clips)) {
+    if (without.has(clip.id) || project.tracks[clip.trackId]?.reelId !== reelId) continue
+    const name = clip.name ?? project.assets[clip.assetId]?.name ?? 'clip'
+    targets.push({ tick: clip.start, name: `${name}, start` }, { tick: clipEnd(clip), name: `${name}, end` })
+  }
+  return targets.sort((a, b) => a.tick - b.tick)
+}
+
+/**
+ * How far edges have to be moved for the nearest of them to meet a target.
+ * @param edges positions in ticks
+ * @param reach farthest that is moved, in ticks
+ */
+export function snapBy(edges: readonly number[], targets: readonly SnapTarget[], reach: number): { by: number; target: SnapTarget } | null {
+  let best: { by: number; target: SnapTarget } | null = null
+  for (const edge of edges) {
+    let low = 0
+    let high = targets.length
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (targets[middle]!.tick < edge) low = middle + 1
+      else high = middle
+    }
+    for (const target of [targets[low - 1], targets[low]]) {
+      if (!target) continue
+      const by = target.tick - edge
+      if (Math.abs(by) <= reach && (!best || Math.abs(by) < Math.abs(best.by))) best = { by, target }
+    }
+  }
+  return best
+}

@@ -1,0 +1,182 @@
+import { Compositor, createEngine, type Picture } from '@dusk/compositor'
+import { FramePlanner, frameToTicks, TICKS_PER_SAMPLE, ticksToFrame, type FramePlan, type Project } from '@dusk/timeline'
+import { CONTROL, openRing, type Ring } from '../lib/ring'
+import type { PlayOrder, PreviewReply, PreviewRequest } from '../lib/messages'
+import { SourcePictures } from './sourcePictures'
+
+/** How far ahead of play the next shot's decoder is opened, in frames of the reel. */
+const AHEAD = 18
+
+let compositor: Compositor | null = null
+let pictures: SourcePictures | null = null
+let canvas: OffscreenCanvas | null = null
+let context: OffscreenCanvasRenderingContext2D | null = null
+let ring: Ring | null = null
+let project: Project | null = null
+let reelId = ''
+let planner: FramePlanner | null = null
+let size = { width: 960, height: 540 }
+let wanted: number | null = null
+let order: PlayOrder | null = null
+let busy = false
+/** What is on the canvas, so that it is not drawn twice. */
+let onCanvas = ''
+let stats = { shown: 0, dropped: 0, worstLag: 0 }
+
+function say(reply: PreviewReply): void {
+  postMessage(reply)
+}
+
+/** Pixels to the canvas. */
+function paint({ width, height }: FramePlan, picture: Picture): void {
+  if (!canvas || !context) return
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width
+    canvas.height = height
+  }
+  const pixels = picture.pixels()
+  context.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), width, height), 0, 0)
+}
+
+async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
+  if (!planner || !compositor || !pictures) return
+  const plan = planner.plan(tick, size)
+  const found: (Picture | null)[] = []
+  for (const [i, layer] of plan.layers.entries()) found.push(await pictures.picture(layer, `${i}`, running))
+  const key = JSON.stringify(plan) + found.map((picture) => (picture ? '1' : '0')).join('')
+  if (key === onCanvas && running === 'still') return
+  paint(plan, compositor.compose(plan, found))
+  onCanvas = found.includes(null) ? '' : key
+}
+
+/** Shows the newest place asked for; places asked for meanwhile are passed over. */
+async function showWanted(): Promise<void> {
+  if (busy) return
+  busy = true
+  try {
+    while (wanted !== null && !order) {
+      const tick = wanted
+      wanted = null
+      const began = performance.now()
+      await draw(tick, 'still')
+      say({ kind: 'shown', tick, ms: performance.now() - began })
+    }
+  } catch (error) {
+    say({ kind: 'failed', message: (error as Error).message })
+  } finally {
+    busy = false
+  }
+  if (wanted !== null && !order) void showWanted()
+}
+
+/** Reel position that is heard now. */
+function heard(playing: PlayOrder): number {
+  const played = Math.max(0, Atomics.load(ring!.control, CONTROL.played) - playing.latency)
+  return Math.max(0, playing.start + Math.round(played * TICKS_PER_SAMPLE * playing.speed))
+}
+
+const nextFrame = () => new Promise<void>((resolve) => requestAnimationFrame(() => resolve()))
+
+/** Follows the sound: each turn shows the frame that belongs to what is heard, and drops those it was too late for. */
+async function play(playing: PlayOrder): Promise<void> {
+  while (busy) await nextFrame()
+  busy = true
+  stats = { shown: 0, dropped: 0, worstLag: 0 }
+  let last = -1
+  let told = performance.now()
+  try {
+    while (order === playing && planner && project) {
+      const { rate } = project.reels[reelId]!.format
+      const frame = ticksToFrame(heard(playing), rate)
+      if (frame !== last) {
+        const running = playing.speed < 0 ? 'backward' : Math.abs(playing.speed) > 4 ? 'still' : 'forward'
+        const tick = frameToTicks(frame, rate)
+        await draw(tick, running)
+        if (order !== playing) break
+        const passed = Math.abs(frame - last) - Math.max(1, Math.round(Math.abs(playing.speed)))
+        if (last >= 0 && passed > 0) stats.dropped += passed
+        stats.shown++
+        // How far the picture that just appeared is behind what is heard at this moment.
+        stats.worstLag = Math.max(stats.worstLag, Math.abs(ticksToFrame(heard(playing), rate) - frame))
+        last = frame
+        if (playing.speed > 0) {
+          const ahead = planner.plan(tick + frameToTicks(Math.round(AHEAD * playing.speed), rate), size)
+          for (const layer of ahead.layers) pictures!.prepare(layer).catch(() => {})
+        }
+        if (performance.now() - told > 500) {
+          told = performance.now()
+          say({ kind: 'stats', ...stats })
+        }
+      }
+      await nextFrame()
+    }
+  } catch (error) {
+    say({ kind: 'failed', message: (error as Error).message })
+  } finally {
+    busy = false
+    say({ kind: 'stats', ...stats })
+  }
+  if (wanted !== null && !order) void showWanted()
+}
+
+/** A frame at full size from originals, as a PNG. */
+async function grab(id: number, tick: number, width: number, height: number): Promise<void> {
+  if (!planner || !compositor || !pictures || !project) return
+  const plan = planner.plan(tick, { width, height })
+  const found: Picture[] = []
+  try {
+    const own = new Compositor(compositor.engine)
+    for (const layer of plan.layers) found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
+    const pixels = own.compose(plan, found).pixels().slice()
+    const sheet = new OffscreenCanvas(width, height)
+    sheet.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0)
+    own.release()
+    say({ kind: 'grabbed', id, png: await sheet.convertToBlob({ type: 'image/png' }) })
+  } catch (error) {
+    say({ kind: 'refused', id, message: (error as Error).message })
+  } finally {
+    for (const picture of found) picture.release()
+  }
+}
+
+self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
+  switch (data.kind) {
+    case 'start': {
+      canvas = data.canvas
+      context = canvas.getContext('2d', { alpha: false, desynchronized: true })
+      ring = openRing(data.ring)
+      const response = await fetch(data.kernels)
+      const engine = await createEngine(await response.arrayBuffer())
+      compositor = new Compositor(engine)
+      pictures = new SourcePictures(engine)
+      say({ kind: 'ready' })
+      return
+    }
+    case 'document':
+      project = data.project
+      reelId = data.reelId
+      planner = project.reels[reelId] ? new FramePlanner(project, reelId) : null
+      onCanvas = ''
+      return
+    case 'sources':
+      pictures?.update(data.sources)
+      onCanvas = ''
+      return
+    case 'size':
+      size = { width: data.width, height: data.height }
+      return
+    case 'show':
+      wanted = data.tick
+      if (!order) void showWanted()
+      return
+    case 'play':
+      order = { start: data.start, speed: data.speed, latency: data.latency }
+      void play(order)
+      return
+    case 'pause':
+      order = null
+      return
+    case 'grab':
+      void grab(data.id, data.tick, data.width, data.height)
+  }
+}

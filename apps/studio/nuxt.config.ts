@@ -1,0 +1,52 @@
+import tailwindcss from '@tailwindcss/vite'
+
+/** Isolation lets threads share memory; the rest keeps other sites out. */
+const HEADERS = {
+  'Cross-Origin-Opener-Policy': 'same-origin',
+  'Cross-Origin-Embedder-Policy': 'require-corp',
+  'Cross-Origin-Resource-Policy': 'same-origin',
+  'X-Content-Type-Options': 'nosniff',
+  'Referrer-Policy': 'no-referrer',
+}
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-01-01',
+  ssr: false,
+  modules: ['@pinia/nuxt'],
+  css: ['~/assets/main.css'],
+  telemetry: { enabled: false },
+  devtools: { enabled: false },
+  sourcemap: false,
+  components: [{ path: '~/components', pathPrefix: false }],
+  app: {
+    head: {
+      title: 'Dusk Reel',
+      htmlAttrs: { lang: 'en' },
+      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/lantern.svg' }],
+    },
+  },
+  routeRules: { '/**': { headers: HEADERS } },
+  nitro: { experimental: { websocket: true }, sourceMap: false },
+  typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  vite: {
+    plugins: [tailwindcss()],
+    worker: { format: 'es' },
+    server: { headers: HEADERS },
+    build: { target: 'es2023' },
+    optimizeDeps: {
+      include: [
+        '@atlaskit/pragmatic-drag-and-drop/element/adapter',
+        '@headlessui/vue',
+        '@vueuse/core',
+        'fractional-indexing',
+        'idb-keyval',
+        'immer',
+        'mediabunny',
+        'splitpanes',
+        'tus-js-client',
+        'zod',
+      ],
+    },
+  },
+})

@@ -1,0 +1,2 @@
+/** Renders of all projects, newest first. */
+export default defineApi(async () => ({ renders: await listRenders() }))

@@ -1,0 +1,76 @@
+import type { H3Event } from 'h3'
+import { z } from 'zod'
+
+/** A refusal as RFC 9457 problem details. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly fields: { path: string; message: string }[] = [],
+  ) {
+    super(detail)
+  }
+}
+
+export function notFound(what: string): Problem {
+  return new Problem(404, 'Not found', `There is no such ${what}, or it was deleted.`)
+}
+
+/** Largest JSON body. */
+const BODY_LIMIT = 32 * 1024 ** 2
+
+async function readJson(event: H3Event): Promise<unknown> {
+  const length = Number(getHeader(event, 'content-length') ?? 0)
+  if (length > BODY_LIMIT) throw new Problem(413, 'Too large', 'The request is larger than 32 MB.')
+  const text = (await readRawBody(event, 'utf8')) ?? ''
+  if (text.length > BODY_LIMIT) throw new Problem(413, 'Too large', 'The request is larger than 32 MB.')
+  try {
+    return JSON.parse(text || '{}')
+  } catch {
+    throw new Problem(400, 'Not JSON', 'The body of the request is not JSON.')
+  }
+}
+
+function check<S extends z.ZodType>(schema: S, value: unknown, where: string): z.infer<S> {
+  const parsed = schema.safeParse(value)
+  if (parsed.success) return parsed.data
+  const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.'), message: issue.message }))
+  throw new Problem(422, 'Invalid request', `${where}: ${fields[0]!.path || 'the whole'} — ${fields[0]!.message}`, fields)
+}
+
+/** The body of a request, checked. */
+export async function bodyOf<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.infer<S>> {
+  return check(schema, await readJson(event), 'body')
+}
+
+/** The query of a request, checked. */
+export function queryOf<S extends z.ZodType>(event: H3Event, schema: S): z.infer<S> {
+  return check(schema, getQuery(event), 'query')
+}
+
+/** An id in the path. */
+export function idOf(event: H3Event, name = 'id'): string {
+  return check(z.uuid(), getRouterParam(event, name), `path ${name}`)
+}
+
+/** A route whose refusals are answered as problem details; what nobody foresaw is logged and answered without its inside. */
+export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
+  return defineEventHandler(async (event) => {
+    try {
+      return await handle(event)
+    } catch (error) {
+      let problem: Problem
+      if (error instanceof Problem) problem = error
+      else if ((error as Error).name === 'ProjectMissing') problem = notFound('project')
+      else {
+        console.error(`${event.method} ${event.path}:`, error)
+        problem = new Problem(500, 'Unexpected failure', 'Something failed on the server. Its log says more; nothing that was kept is lost.')
+      }
+      setResponseStatus(event, problem.status)
+      setHeader(event, 'content-type', 'application/problem+json')
+      const { status, title, detail, fields } = problem
+      return { type: 'about:blank', title, status, detail, ...(fields.length > 0 ? { fields } : {}) }
+    }
+  })
+}

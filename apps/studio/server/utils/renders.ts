@@ -1,0 +1,28 @@
+import { desc, eq, type SQL } from 'drizzle-orm'
+import { projects, renders } from '@dusk/store'
+import { useServices } from './services'
+
+/** Renders for the page that lists them, newest first; documents are left out. */
+export async function listRenders(where?: SQL) {
+  return useServices()
+    .db.select({
+      id: renders.id,
+      projectId: renders.projectId,
+      projectName: projects.name,
+      name: renders.name,
+      settings: renders.settings,
+      state: renders.state,
+      progress: renders.progress,
+      message: renders.message,
+      report: renders.report,
+      createdAt: renders.createdAt,
+      endedAt: renders.endedAt,
+    })
+    .from(renders)
+    .innerJoin(projects, eq(projects.id, renders.projectId))
+    .where(where)
+    .orderBy(desc(renders.createdAt))
+    .limit(200)
+}
+
+export type RenderRow = Awaited<ReturnType<typeof listRenders>>[number]
