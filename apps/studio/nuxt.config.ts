@@ -33,7 +33,8 @@ export default defineNuxtConfig({
     plugins: [tailwindcss()],
     worker: { format: 'es' },
     server: { headers: HEADERS },
-    build: { target: 'es2023' },
+    // Nothing is written into the page as a data address: the policy allows files only.
+    build: { target: 'es2023', assetsInlineLimit: 0 },
     optimizeDeps: {
       include: [
         '@atlaskit/pragmatic-drag-and-drop/element/adapter',

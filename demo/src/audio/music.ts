@@ -39,6 +39,9 @@ export function nightSong(): Float32Array {
       }
     }
   }
+  // As loud as a finished song: the highest sample just below full scale.
+  const peak = out.reduce((high, value) => Math.max(high, Math.abs(value)), 0)
+  for (let i = 0; i < out.length; i++) out[i]! *= 0.85 / peak
   const fade = 3 * 48_000
   for (let i = 0; i < fade; i++) for (const c of [0, 1]) out[out.length - 2 * (i + 1) + c]! *= i / fade
   return out

@@ -47,7 +47,7 @@ function setFormat(change: { size?: string; rate?: number }): void {
         <h2 class="truncate font-display text-lg font-semibold">{{ first.name ?? asset.name }}</h2>
         <span class="ml-auto shrink-0 text-sm text-muted">{{ clips.length > 1 ? `${clips.length} clips` : asset.kind }}</span>
       </header>
-      <dl class="grid grid-cols-[84px_1fr] gap-x-2 gap-y-0.5 py-3 text-muted">
+      <dl class="grid grid-cols-[84px_minmax(0,1fr)] gap-x-2 gap-y-0.5 py-3 text-muted">
         <dt>Begins</dt>
         <dd class="font-mono text-[11px] leading-5 text-ivory">{{ formatTimecode(first.start, rate) }}</dd>
         <dt>Ends</dt>
@@ -89,14 +89,14 @@ function setFormat(change: { size?: string; rate?: number }): void {
         <span class="ml-auto text-sm text-muted">reel</span>
       </header>
       <section class="space-y-1.5 py-3">
-        <label class="grid grid-cols-[84px_1fr] items-center gap-2">
+        <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
           <span class="text-muted">Name</span>
           <input class="field" :value="project.reel.name" maxlength="200" @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { name: ($event.target as HTMLInputElement).value || 'Reel' } })" @keydown.stop />
         </label>
         <ChoiceField label="Size" :value="`${project.reel.format.width}x${project.reel.format.height}`" :options="sizes" @change="setFormat({ size: $event })" />
         <ChoiceField label="Frames/s" :value="REEL_RATES.findIndex((entry) => sameRate(entry, project.reel!.format.rate))" :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))" @change="setFormat({ rate: $event })" />
         <ChoiceField label="Fitting" :value="project.reel.fit" :options="FITS.slice(1) as { value: Fit; label: string }[]" @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { fit: $event } })" />
-        <label class="grid grid-cols-[84px_1fr] items-center gap-2">
+        <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
           <span class="text-muted">Background</span>
           <input type="color" class="field p-1" :value="project.reel.background" @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { background: ($event.target as HTMLInputElement).value } })" />
         </label>

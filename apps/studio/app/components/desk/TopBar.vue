@@ -2,7 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { computed, nextTick, ref } from 'vue'
 import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
-import History from '@lucide/vue/dist/esm/icons/history.mjs'
+import History from '@lucide/vue/dist/esm/icons/rotate-ccw-clock.mjs'
 import Redo from '@lucide/vue/dist/esm/icons/redo.mjs'
 import Undo from '@lucide/vue/dist/esm/icons/undo.mjs'
 import { KEYS } from '~/composables/useDeskKeys'

@@ -64,7 +64,17 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
 </script>
 
 <template>
-  <section ref="panel" class="flex h-full flex-col bg-ground" aria-label="Viewer">
+  <section
+    ref="panel"
+    class="flex h-full flex-col bg-ground"
+    aria-label="Viewer"
+    :data-shown-tick="player.shown.value.tick"
+    :data-shown-ms="player.shown.value.ms.toFixed(1)"
+    :data-frames-shown="player.stats.value.shown"
+    :data-frames-dropped="player.stats.value.dropped"
+    :data-worst-lag="player.stats.value.worstLag"
+    :data-playing="player.playing.value"
+  >
     <div class="flex h-7 shrink-0 items-center gap-2 bg-ivory px-3 text-ground">
       <span class="font-semibold">Reel</span>
       <span class="truncate">{{ project.reel?.name }}, {{ format.width }} × {{ format.height }}, {{ formatRate(format.rate) }} frames/s</span>
@@ -98,7 +108,7 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
         <button class="key px-1.5" title="One frame on (→)" aria-label="One frame on" @click="player.step(1)"><StepForward :size="16" /></button>
         <button class="key hidden px-1.5 @md:inline-flex" title="To the end (End)" aria-label="To the end" @click="player.seek(length)"><SkipForward :size="16" /></button>
       </div>
-      <div class="w-20 space-y-1" role="meter" aria-label="Level" aria-valuemin="-60" aria-valuemax="0" :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)">
+      <div class="w-20 min-w-8 space-y-1" role="meter" aria-label="Level" aria-valuemin="-60" aria-valuemax="0" :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)">
         <div v-for="(peak, side) in player.levels.value" :key="side" class="h-1.5 overflow-hidden rounded-full bg-line">
           <div class="h-full" :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'" :style="{ width: `${meter(peak) * 100}%` }" />
         </div>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import Download from '@lucide/vue/dist/esm/icons/download.mjs'
 import Play from '@lucide/vue/dist/esm/icons/play.mjs'
-import Trash2 from '@lucide/vue/dist/esm/icons/trash-2.mjs'
+import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { formatRate } from '@dusk/timeline'
 import { formatBytes, formatWait } from '~/lib/sizes'
@@ -44,7 +44,7 @@ const words = computed(() => {
         <a class="key key-ember px-3" :href="`/api/renders/${render.id}/file?download`" download><Download :size="15" /> Download</a>
       </template>
       <button v-if="render.state === 'waiting' || render.state === 'working'" class="key key-line" @click="emit('cancel')"><X :size="15" /> Cancel</button>
-      <button v-else class="key px-1.5 text-muted" :aria-label="`Remove the render ${render.name}`" title="Remove it and its file" @click="emit('remove')"><Trash2 :size="16" /></button>
+      <button v-else class="key px-1.5 text-muted" :aria-label="`Remove the render ${render.name}`" title="Remove it and its file" @click="emit('remove')"><Trash :size="16" /></button>
     </div>
     <template v-if="render.state !== 'ready'">
       <div v-if="render.state === 'working' || render.state === 'waiting'" class="mt-3 h-1.5 rounded-full bg-line" role="progressbar" :aria-valuenow="Math.round(part * 100)" aria-valuemin="0" aria-valuemax="100">

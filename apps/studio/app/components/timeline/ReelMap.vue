@@ -56,7 +56,7 @@ function go(event: PointerEvent): void {
 
 <template>
   <div class="flex h-7 shrink-0 items-center border-t border-line bg-panel">
-    <span class="w-[152px] shrink-0 pl-3 text-sm text-muted">Whole reel</span>
+    <span class="w-[184px] shrink-0 pl-3 text-sm text-muted">Whole reel</span>
     <div ref="strip" class="relative h-full flex-1 overflow-hidden" @pointerdown="go">
       <svg class="absolute inset-0 size-full" aria-hidden="true">
         <rect v-for="block in blocks" :key="block.id" :x="block.x" :y="block.up ? 6 : 14" :width="block.w" height="7" rx="1.5" fill="var(--color-clip-picture)" />

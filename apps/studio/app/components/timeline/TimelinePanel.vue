@@ -18,7 +18,7 @@ import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
 
 const RULER = 24
-const HEADS = 152
+const HEADS = 184
 
 const project = useProject()
 const desk = useDesk()
@@ -329,7 +329,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
           <p v-if="length === 0" class="pointer-events-none absolute inset-x-0 top-8 text-center text-muted">Drag footage here to begin the reel.</p>
         </div>
         <div class="pointer-events-none absolute inset-y-0 z-10 w-px bg-ivory" :style="{ transform: `translateX(${playheadX}px)` }" data-testid="playhead">
-          <span class="absolute -left-[7px] h-4 w-[15px] rounded-b-md bg-ember" />
+          <span class="absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5 font-mono text-[10px] leading-[18px] font-semibold text-ground" :style="{ marginLeft: `${Math.max(0, 36 - playheadX)}px` }">{{ formatTimecode(player.tick.value, rate).replace(/^0:0?/, '') }}</span>
         </div>
       </div>
     </div>

@@ -37,7 +37,7 @@ function endRename(): void {
   <div class="group flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-2" :style="{ borderColor: `var(--color-clip-${track.purpose})` }">
     <input v-if="renaming" ref="field" class="field h-6 min-w-0" :value="track.name" maxlength="200" aria-label="Name of the track" @blur="endRename" @keydown.enter="endRename" @keydown.esc="renaming = false" @keydown.stop />
     <button v-else class="min-w-0 flex-1 truncate text-left" :title="`${track.name}. Double-click to rename.`" @dblclick="beginRename">
-      {{ track.name }} <span v-if="front" class="text-[10px] text-muted">in front</span>
+      {{ track.name }}<span v-if="front" class="block text-[10px] leading-3 text-muted">in front</span>
     </button>
     <template v-if="track.kind === 'picture'">
       <button class="grid size-6 place-items-center" :class="track.hidden ? 'text-rose' : 'text-muted hover:text-ivory'" :aria-pressed="track.hidden" :title="track.hidden ? 'Show' : 'Hide'" :aria-label="`Hide ${track.name}`" @click="set({ hidden: !track.hidden })"><EyeOff v-if="track.hidden" :size="14" /><Eye v-else :size="14" /></button>

@@ -8,7 +8,7 @@ const emit = defineEmits<{ change: [value: T] }>()
 </script>
 
 <template>
-  <div class="grid grid-cols-[84px_1fr] items-center gap-2">
+  <div class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
     <span class="truncate text-muted">{{ label }}</span>
     <Listbox :model-value="value" :disabled="disabled" class="relative" as="div" @update:model-value="emit('change', $event as T)">
       <ListboxButton class="field flex items-center justify-between gap-2 text-left" :aria-label="label">

@@ -74,7 +74,7 @@ function drag(down: PointerEvent): void {
 </script>
 
 <template>
-  <label class="grid grid-cols-[84px_1fr] items-center gap-2">
+  <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
     <span class="cursor-ew-resize touch-none truncate text-muted select-none" :title="`Drag to change, double-click for ${initial} ${unit}`" @pointerdown="drag" @dblclick.prevent="commit(initial)">{{ label }}</span>
     <span class="relative">
       <input

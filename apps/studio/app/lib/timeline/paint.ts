@@ -126,7 +126,11 @@ function paintClip(c: CanvasRenderingContext2D, clip: Clip, row: Row, y: number,
     // Very short rows have no header: the film or the wave takes it all.
     const header = h >= 36 ? HEADER : 0
     if (track.kind === 'picture') paintStrip(c, clip, x, y + header, w, h - header, view, media)
-    else paintWave(c, clip, x, y + header, w, h - header, view, media, colour)
+    else {
+      c.save()
+      paintWave(c, clip, x, y + header, w, h - header, view, media, colour)
+      c.restore()
+    }
     if (clip.label) {
       c.fillStyle = colour(clip.label)
       c.fillRect(x, y, 4, h)

@@ -70,14 +70,14 @@ function started(): void {
       <div class="flex min-h-0 flex-1">
         <SideRail />
         <Splitpanes v-if="!tall" horizontal class="min-w-0">
-          <Pane :size="58" :min-size="25">
+          <Pane :size="54" :min-size="25">
             <Splitpanes>
               <Pane v-if="desk.drawer" :size="22" :min-size="14"><FootageDrawer /></Pane>
               <Pane :size="56" :min-size="25"><ViewerPanel /></Pane>
               <Pane :size="22" :min-size="14"><DetailsPanel /></Pane>
             </Splitpanes>
           </Pane>
-          <Pane :size="42" :min-size="20"><TimelinePanel /></Pane>
+          <Pane :size="46" :min-size="20"><TimelinePanel /></Pane>
         </Splitpanes>
         <Splitpanes v-else class="min-w-0">
           <Pane :size="54" :min-size="30">
