@@ -37,7 +37,13 @@ export function gradient(c: Context, x0: number, y0: number, x1: number, y1: num
 /** A soft round light, added to what is there. */
 export function glow(c: Context, x: number, y: number, radius: number, colour: string, strength = 1): void {
   const g = c.createRadialGradient(x, y, 0, x, y, radius)
-  for (const [at, alpha] of [[0, 0.95], [0.18, 0.5], [0.5, 0.14], [1, 0]] as const) // prettier-ignore
+  for (const [at, alpha] of [
+    [0, 0.95],
+    [0.18, 0.5],
+    [0.5, 0.14],
+    [1, 0],
+  ] as const)
+    // prettier-ignore
     g.addColorStop(at, `rgba(${colour},${alpha * Math.min(1, strength)})`)
   c.globalCompositeOperation = 'lighter'
   c.fillStyle = g
@@ -75,7 +81,10 @@ export function hills(c: Context, w: number, horizon: number, hour: Hour, shift:
     c.moveTo(0, horizon + 2)
     for (let x = 0; x <= w; x += 6) {
       const u = (x + shift * (1 + layer)) / w
-      const y = Math.abs(Math.sin(u * (3.1 + layer) + layer * 2)) * 0.6 + 0.25 * Math.sin(u * 9 + layer) + 0.12 * Math.sin(u * 23 + layer * 5)
+      const y =
+        Math.abs(Math.sin(u * (3.1 + layer) + layer * 2)) * 0.6 +
+        0.25 * Math.sin(u * 9 + layer) +
+        0.12 * Math.sin(u * 23 + layer * 5)
       c.lineTo(x, horizon - high * (0.35 + 0.55 * Math.max(y, -0.2)))
     }
     c.lineTo(w, horizon + 2)
@@ -103,7 +112,12 @@ export function village(c: Context, x: number, horizon: number, size: number, ho
       if (lit < 0.35) continue
       c.fillStyle = hour.window
       c.globalAlpha = 0.55 + 0.4 * lit + 0.05 * Math.sin(t * 3 + i + k)
-      c.fillRect(at + wide * (0.18 + 0.42 * (k % 2)), horizon - tall * (0.75 - 0.38 * (k >> 1)), wide * 0.2, size * 0.13)
+      c.fillRect(
+        at + wide * (0.18 + 0.42 * (k % 2)),
+        horizon - tall * (0.75 - 0.38 * (k >> 1)),
+        wide * 0.2,
+        size * 0.13,
+      )
       c.globalAlpha = 1
     }
     at += wide
@@ -115,7 +129,15 @@ export function village(c: Context, x: number, horizon: number, size: number, ho
 }
 
 /** Moving water from `top` to `bottom`: a gradient, glints that drift and shorten with distance, and a path of light. */
-export function water(c: Context, w: number, top: number, bottom: number, hour: Hour, t: number, light: number | null): void {
+export function water(
+  c: Context,
+  w: number,
+  top: number,
+  bottom: number,
+  hour: Hour,
+  t: number,
+  light: number | null,
+): void {
   c.fillStyle = gradient(c, 0, top, 0, bottom, hour.water)
   c.fillRect(0, top, w, bottom - top + 1)
   const r = random(42)

@@ -16,7 +16,17 @@ import { drawStills } from './stills'
 export const VOICE_LEAD = 1.7
 
 export function scenes(): Scene[] {
-  return [harbourWide, boatsDrifting, paperFolding, stepsTall, handheldQuay, nightPier, greenPresenter, keeperTalks(), quayCrowd]
+  return [
+    harbourWide,
+    boatsDrifting,
+    paperFolding,
+    stepsTall,
+    handheldQuay,
+    nightPier,
+    greenPresenter,
+    keeperTalks(),
+    quayCrowd,
+  ]
 }
 
 /** Writes 16-bit stereo WAV (RIFF, Microsoft 1991). Samples beyond full scale are held at it. */
@@ -34,7 +44,8 @@ export function writeWav(path: string, samples: Float32Array): void {
   out.writeUInt16LE(16, 34)
   out.write('data', 36)
   out.writeUInt32LE(samples.length * 2, 40)
-  for (let i = 0; i < samples.length; i++) out.writeInt16LE(Math.round(Math.max(-1, Math.min(1, samples[i]!)) * 32_767), 44 + i * 2)
+  for (let i = 0; i < samples.length; i++)
+    out.writeInt16LE(Math.round(Math.max(-1, Math.min(1, samples[i]!)) * 32_767), 44 + i * 2)
   writeFileSync(path, out)
 }
 
@@ -86,7 +97,12 @@ export function makeSounds(folder: string): string[] {
 }
 
 /** Makes all of the demo's media. `part` of `parts` draws only some clips, so that two processes share the work. */
-export async function makeMedia(folder: string, progress: (done: number, all: number) => void, part = 0, parts = 1): Promise<void> {
+export async function makeMedia(
+  folder: string,
+  progress: (done: number, all: number) => void,
+  part = 0,
+  parts = 1,
+): Promise<void> {
   mkdirSync(folder, { recursive: true })
   const all = scenes()
   const mine = all.filter((_, i) => i % parts === part)

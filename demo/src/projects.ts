@@ -1,4 +1,15 @@
-import { frameToTicks, reelsOf, secondsToTicks, tracksOf, type Command, type Format, type Piece, type Project, commandSchema, type CommandInput } from '@dusk/timeline'
+import {
+  frameToTicks,
+  reelsOf,
+  secondsToTicks,
+  tracksOf,
+  type Command,
+  type Format,
+  type Piece,
+  type Project,
+  commandSchema,
+  type CommandInput,
+} from '@dusk/timeline'
 
 /** A demo project: which files it holds and how they are arranged. */
 export interface DemoProject {
@@ -21,9 +32,29 @@ function desk(project: Project) {
   const commands: Command[] = []
   const add = (input: CommandInput) => commands.push(commandSchema.parse(input))
   /** Puts part of a source on a track, with its sound on another when `sound` is named. Returns the picture's or the sound's clip. */
-  const put = (assetId: string, on: string, start: number, length: number, from = 0, sound?: string, gain = 0): string => {
-    const base = { assetId, start: at(start), length: at(length), source: secondsToTicks(from), link: sound ? uuid() : null }
-    const main: Piece = { ...base, clipId: uuid(), trackId: track(on).id, stream: track(on).kind === 'sound' ? 0 : null, gain }
+  const put = (
+    assetId: string,
+    on: string,
+    start: number,
+    length: number,
+    from = 0,
+    sound?: string,
+    gain = 0,
+  ): string => {
+    const base = {
+      assetId,
+      start: at(start),
+      length: at(length),
+      source: secondsToTicks(from),
+      link: sound ? uuid() : null,
+    }
+    const main: Piece = {
+      ...base,
+      clipId: uuid(),
+      trackId: track(on).id,
+      stream: track(on).kind === 'sound' ? 0 : null,
+      gain,
+    }
     const pieces = [main]
     if (sound) pieces.push({ ...base, clipId: uuid(), trackId: track(sound).id, stream: 0, gain })
     add({ type: 'place', mode: 'free', pieces })
@@ -69,7 +100,14 @@ export function demoProjects(): DemoProject[] {
     {
       name: 'Quay steps, tall cut',
       format: { width: 1080, height: 1920, rate: { num: 30, den: 1 } },
-      files: ['steps-tall.mp4', 'harbour-wide.mp4', 'boats-drifting.mp4', 'night-song.wav', 'steps-on-stone.wav', 'moon-lantern.png'],
+      files: [
+        'steps-tall.mp4',
+        'harbour-wide.mp4',
+        'boats-drifting.mp4',
+        'night-song.wav',
+        'steps-on-stone.wav',
+        'moon-lantern.png',
+      ],
       arrange(project, asset) {
         const { reel, put, add, commands } = desk(project)
         put(asset('steps-tall.mp4'), 'Picture 1', 0, 4.5, 0.3, 'Effects', -3)

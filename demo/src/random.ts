@@ -11,5 +11,7 @@ export function random(seed: number): () => number {
 
 /** A smooth wander between −1 and 1 made of a few sines. */
 export function wander(t: number, seed: number): number {
-  return 0.55 * Math.sin(t * 1.3 + seed * 7.1) + 0.3 * Math.sin(t * 2.9 + seed * 3.7) + 0.15 * Math.sin(t * 5.3 + seed * 1.9)
+  return (
+    0.55 * Math.sin(t * 1.3 + seed * 7.1) + 0.3 * Math.sin(t * 2.9 + seed * 3.7) + 0.15 * Math.sin(t * 5.3 + seed * 1.9)
+  )
 }

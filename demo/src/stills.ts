@@ -13,7 +13,8 @@ export function drawStills(folder: string): string[] {
     hills(c, 1800, 640, DUSK, shift)
     village(c, 900 - shift / 3, 640, 80, DUSK, seed)
     water(c, 1800, 640, 1200, DUSK, seed, 500 + shift)
-    for (let i = 0; i < 9; i++) boat(c, 100 + i * 210, 720 + ((i * 7) % 5) * 90, 60 + ((i * 7) % 5) * 34, seed + i, i, DUSK)
+    for (let i = 0; i < 9; i++)
+      boat(c, 100 + i * 210, 720 + ((i * 7) % 5) * 90, 60 + ((i * 7) % 5) * 34, seed + i, i, DUSK)
     vignette(c, 1800, 1200, 0.35)
     writeFileSync(join(folder, name), canvas.toBuffer('image/jpeg', 92))
     return name

@@ -18,7 +18,12 @@ function fingerprint(paths: string[]): string {
   return hash.digest('hex')
 }
 
-async function whenChanged(what: string, sources: string[], product: string, build: () => Promise<unknown>): Promise<void> {
+async function whenChanged(
+  what: string,
+  sources: string[],
+  product: string,
+  build: () => Promise<unknown>,
+): Promise<void> {
   const stamp = join(ROOT, 'node_modules/.cache/dusk', what.replaceAll(' ', '-'))
   const now = fingerprint(sources.map((path) => join(ROOT, path)))
   const before = existsSync(stamp) ? readFileSync(stamp, 'utf8') : ''

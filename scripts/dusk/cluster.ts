@@ -7,12 +7,16 @@ import { run, StepFailed } from './steps'
 /** A running private PostgreSQL. */
 export interface Cluster {
   url: string
+  /** It was not running before. */
+  startedHere: boolean
   stop(): Promise<void>
 }
 
 function binaries(): string {
   const base = '/usr/lib/postgresql'
-  const versions = existsSync(base) ? readdirSync(base).filter((name) => existsSync(join(base, name, 'bin/initdb'))) : []
+  const versions = existsSync(base)
+    ? readdirSync(base).filter((name) => existsSync(join(base, name, 'bin/initdb')))
+    : []
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
   if (!newest) throw new StepFailed('PostgreSQL was not found. Install the Debian package postgresql and start again.')
   return join(base, newest, 'bin')
@@ -72,7 +76,18 @@ export async function startCluster(data: string, durable = true): Promise<Cluste
     try {
       if (asRoot) await run('', 'chown', ['postgres', passwordFile])
       chmodSync(passwordFile, 0o600)
-      const args = ['-D', folder, '-U', 'app', '-A', 'scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8']
+      const args = [
+        '-D',
+        folder,
+        '-U',
+        'app',
+        '-A',
+        'scram-sha-256',
+        `--pwfile=${passwordFile}`,
+        '-E',
+        'UTF8',
+        '--locale=C.UTF-8',
+      ]
       await run('Making the database', ...tool('initdb', durable ? args : [...args, '--no-sync']), { cwd: '/' })
     } finally {
       rmSync(passwordFile, { force: true })
@@ -101,7 +116,7 @@ export async function startCluster(data: string, durable = true): Promise<Cluste
   const [found] = await sql`select 1 from pg_database where datname = 'dusk'`
   if (!found) await sql`create database dusk`
   await sql.end()
-  return { url: url(port), stop }
+  return { url: url(port), startedHere: !running, stop }
 }
 
 async function portIsFree(port: number): Promise<boolean> {

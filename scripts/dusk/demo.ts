@@ -1,6 +1,15 @@
 import { spawn } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { createReadStream, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs'
+import {
+  createReadStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from 'node:fs'
 import { basename, join } from 'node:path'
 import { createInterface } from 'node:readline'
 import * as tus from 'tus-js-client'
@@ -44,14 +53,26 @@ export async function demoMedia(): Promise<string> {
     state.map(
       (entry, part) =>
         new Promise<void>((resolve, reject) => {
-          const child = spawn('node', ['--import', 'tsx', join(ROOT, 'demo/src/main.ts'), scratch, String(part), String(parts)], { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'] })
+          const child = spawn(
+            'node',
+            ['--import', 'tsx', join(ROOT, 'demo/src/main.ts'), scratch, String(part), String(parts)],
+            { cwd: ROOT, stdio: ['ignore', 'pipe', 'inherit'] },
+          )
           createInterface({ input: child.stdout }).on('line', (line) => {
             const [done, all] = line.split(' ').map(Number)
             entry[0] = done!
             entry[1] = all!
             show()
           })
-          child.once('close', (code) => (code === 0 ? resolve() : reject(new StepFailed('Drawing the demo failed; its own words are above. Start with --no-demo to do without.'))))
+          child.once('close', (code) =>
+            code === 0
+              ? resolve()
+              : reject(
+                  new StepFailed(
+                    'Drawing the demo failed; its own words are above. Start with --no-demo to do without.',
+                  ),
+                ),
+          )
         }),
     ),
   )
@@ -62,7 +83,12 @@ export async function demoMedia(): Promise<string> {
 }
 
 /** Uploads a file to a project as the studio's pages do. Returns the asset's id. */
-export function upload(origin: string, projectId: string, path: string, assetId = crypto.randomUUID()): Promise<string> {
+export function upload(
+  origin: string,
+  projectId: string,
+  path: string,
+  assetId = crypto.randomUUID(),
+): Promise<string> {
   return new Promise((resolve, reject) => {
     new tus.Upload(createReadStream(path), {
       endpoint: `${origin}/api/uploads`,
@@ -77,8 +103,13 @@ export function upload(origin: string, projectId: string, path: string, assetId 
 }
 
 async function post(origin: string, path: string, body: unknown): Promise<unknown> {
-  const response = await fetch(origin + path, { method: 'POST', headers: { 'content-type': 'application/json', origin }, body: JSON.stringify(body) })
-  if (!response.ok) throw new StepFailed(`Loading the demo: ${path} answered ${response.status}: ${await response.text()}`)
+  const response = await fetch(origin + path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin },
+    body: JSON.stringify(body),
+  })
+  if (!response.ok)
+    throw new StepFailed(`Loading the demo: ${path} answered ${response.status}: ${await response.text()}`)
   return response.json()
 }
 
@@ -97,7 +128,10 @@ export async function loadDemo(origin: string, databaseUrl: string): Promise<voi
       for (const name of demo.files) assets.set(name, await upload(origin, id, join(folder, name)))
       const project = await whenTaken(origin, id, new Set(assets.values()))
       const commands = demo.arrange(project, (name) => assets.get(name)!)
-      await post(origin, `/api/projects/${id}/edits`, { windowId: 'demo', edits: commands.map((command) => ({ id: crypto.randomUUID(), command })) })
+      await post(origin, `/api/projects/${id}/edits`, {
+        windowId: 'demo',
+        edits: commands.map((command) => ({ id: crypto.randomUUID(), command })),
+      })
     }
     await sql`insert into settings (key, value) values ('demoLoaded', 'true') on conflict do nothing`
     console.log(`Loaded the demo — ${((Date.now() - began) / 1000).toFixed(0)} s; its previews are still being made`)
@@ -109,7 +143,10 @@ export async function loadDemo(origin: string, databaseUrl: string): Promise<voi
 /** Waits until every source stands in the document. */
 export async function whenTaken(origin: string, id: string, wanted: Set<string>) {
   for (let i = 0; i < 600; i++) {
-    const { project, arrivals } = (await (await fetch(`${origin}/api/projects/${id}`)).json()) as { project: import('@dusk/timeline').Project; arrivals: { state: string; fileName: string; message: string }[] }
+    const { project, arrivals } = (await (await fetch(`${origin}/api/projects/${id}`)).json()) as {
+      project: import('@dusk/timeline').Project
+      arrivals: { state: string; fileName: string; message: string }[]
+    }
     const failed = arrivals.find((entry) => entry.state === 'failed')
     if (failed) throw new StepFailed(`${failed.fileName}: ${failed.message}`)
     if ([...wanted].every((asset) => project.assets[asset])) return project

@@ -8,7 +8,12 @@ export async function run(options: Options): Promise<void> {
   const cluster = await openDatabase(options.data)
   await buildKernels()
   const env = { ...serviceEnv(cluster, options.data, options.port), NODE_ENV: 'development' }
-  const studio = service('npx', ['nuxt', 'dev', '--port', String(options.port), '--host', '127.0.0.1'], env, `${ROOT}/apps/studio`)
+  const studio = service(
+    'npx',
+    ['nuxt', 'dev', '--port', String(options.port), '--host', '127.0.0.1'],
+    env,
+    `${ROOT}/apps/studio`,
+  )
   const worker = startWorker(env)
   const stop = async () => {
     await Promise.all([end(studio), end(worker)])

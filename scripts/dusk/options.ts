@@ -24,8 +24,15 @@ export function parseOptions(command: string, args: string[]) {
       },
     })
     const port = Number(values.port ?? 4870)
-    if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new StepFailed(`--port must be a number from 1 to 65535, not ${values.port}.`)
-    return { ...values, command, port, data: resolve(ROOT, values.data ?? process.env.DUSK_DATA ?? 'data'), positionals }
+    if (!Number.isInteger(port) || port < 1 || port > 65_535)
+      throw new StepFailed(`--port must be a number from 1 to 65535, not ${values.port}.`)
+    return {
+      ...values,
+      command,
+      port,
+      data: resolve(ROOT, values.data ?? process.env.DUSK_DATA ?? 'data'),
+      positionals,
+    }
   } catch (error) {
     if (error instanceof StepFailed) throw error
     throw new StepFailed(`${(error as Error).message}. ./dusk help lists what can be said.`)

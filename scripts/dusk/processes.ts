@@ -22,7 +22,11 @@ export function serviceEnv(cluster: Cluster, data: string, port: number): NodeJS
 
 /** Starts a long-running process that ends when this one does. */
 export function service(command: string, args: string[], env: NodeJS.ProcessEnv, cwd = ROOT): ChildProcess {
-  return spawn('setpriv', ['--pdeathsig', 'TERM', command, ...args], { env, cwd, stdio: ['ignore', 'inherit', 'inherit'] })
+  return spawn('setpriv', ['--pdeathsig', 'TERM', command, ...args], {
+    env,
+    cwd,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  })
 }
 
 export function startStudio(env: NodeJS.ProcessEnv): ChildProcess {

@@ -14,7 +14,9 @@ export async function run(options: Options): Promise<void> {
   mkdirSync(data, { recursive: true })
   const pidFile = join(data, 'dusk.pid')
   if (existsSync(pidFile) && alive(Number(readFileSync(pidFile, 'utf8'))))
-    throw new StepFailed(`Dusk Reel is already running with this data folder. Stop it with ./dusk stop, or choose another with --data.`)
+    throw new StepFailed(
+      `Dusk Reel is already running with this data folder. Stop it with ./dusk stop, or choose another with --data.`,
+    )
   await mustBeFree(port)
   writeFileSync(pidFile, String(process.pid))
 
@@ -71,7 +73,9 @@ export function alive(pid: number): boolean {
 function mustBeFree(port: number): Promise<void> {
   return new Promise((resolve, reject) => {
     const server = createServer()
-    server.once('error', () => reject(new StepFailed(`Port ${port} is taken by another program. Choose another with --port.`)))
+    server.once('error', () =>
+      reject(new StepFailed(`Port ${port} is taken by another program. Choose another with --port.`)),
+    )
     server.listen(port, '127.0.0.1', () => server.close(() => resolve()))
   })
 }

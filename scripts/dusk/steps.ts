@@ -4,7 +4,12 @@ import { spawn, type SpawnOptions } from 'node:child_process'
 export class StepFailed extends Error {}
 
 /** Runs a program to its end; its output is shown only when it fails. */
-export function run(what: string, command: string, args: string[], options: SpawnOptions & { advice?: string } = {}): Promise<string> {
+export function run(
+  what: string,
+  command: string,
+  args: string[],
+  options: SpawnOptions & { advice?: string } = {},
+): Promise<string> {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], ...options })
     let text = ''

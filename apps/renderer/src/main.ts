@@ -27,7 +27,10 @@ async function main(): Promise<void> {
   await queue.work('make', 1, ({ hash }) => makePreviewFiles(context, hash))
   await queue.work('render', 1, ({ renderId, attempt }) => runRender(context, renderId, attempt))
   await recoverLostWork(context)
-  const sweep = setInterval(() => void recoverLostWork(context).catch((error) => console.error('Recovery:', error)), 5_000)
+  const sweep = setInterval(
+    () => void recoverLostWork(context).catch((error) => console.error('Recovery:', error)),
+    5_000,
+  )
   console.log('Worker ready.')
 
   const end = async () => {

@@ -12,7 +12,9 @@ const lacking = [
 <template>
   <div v-if="lacking.length > 0" class="mx-auto max-w-md p-10">
     <h1 class="font-display text-2xl">This browser can’t run Dusk Reel</h1>
-    <p class="mt-3 text-muted">It lacks {{ lacking.join(', ') }}. Open this page with a current Chromium-family browser.</p>
+    <p class="mt-3 text-muted">
+      It lacks {{ lacking.join(', ') }}. Open this page with a current Chromium-family browser.
+    </p>
   </div>
   <NuxtPage v-else />
   <NoticeList />

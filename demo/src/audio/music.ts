@@ -23,7 +23,7 @@ export function nightSong(): Float32Array {
     add(out, at, 2.6, pluck(NOTE[chord[0]]! / (bar % 4 === 1 ? 2 : 1), 0.7), 0.26)
     add(out, at + 2.5 * beat, 1.6, pluck(NOTE[chord[0]]!, 0.7), 0.14)
     for (let step = 0; step < 8; step++) {
-      const name = chord[1 + ([0, 1, 2, 1, 0, 2, 1, 2][step]!)]!
+      const name = chord[1 + [0, 1, 2, 1, 0, 2, 1, 2][step]!]!
       add(out, at + step * beat * 0.5, 1.4, pluck(NOTE[name]!), 0.075, step % 2 ? 0.45 : -0.45)
     }
     if (bar >= 4)
@@ -32,9 +32,19 @@ export function nightSong(): Float32Array {
         add(out, at + step * beat, 1.8, pluck(NOTE[name]!, 1.3), 0.1, 0.12)
       }
     for (let step = 0; step < 4; step++) {
-      add(out, at + step * beat, 0.22, (t) => Math.sin(2 * Math.PI * (52 * t + 2.6 * (1 - Math.exp(-t * 32)))) * Math.exp(-t * 16), bar < 2 ? 0.2 : 0.34)
+      add(
+        out,
+        at + step * beat,
+        0.22,
+        (t) => Math.sin(2 * Math.PI * (52 * t + 2.6 * (1 - Math.exp(-t * 32)))) * Math.exp(-t * 16),
+        bar < 2 ? 0.2 : 0.34,
+      )
       if (bar >= 2) {
-        const shaker = noise(bar * 8 + step, () => 9000, () => 4200)
+        const shaker = noise(
+          bar * 8 + step,
+          () => 9000,
+          () => 4200,
+        )
         add(out, at + (step + 0.5) * beat, 0.09, (t) => shaker(t) * Math.exp(-t * 55), 0.24, -0.25)
       }
     }

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { clap, over, RATE, silence } from './synth'
@@ -17,7 +17,11 @@ function speak(text: string): Float32Array {
   try {
     const path = join(dir, 'line.wav')
     execFileSync('espeak-ng', ['-v', 'en-gb', '-s', '142', '-p', '32', '-w', path, text])
-    const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-ac', '1', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'], { maxBuffer: 64 << 20 })
+    const raw = execFileSync(
+      'ffmpeg',
+      ['-v', 'error', '-i', path, '-ac', '1', '-ar', String(RATE), '-f', 'f32le', 'pipe:1'],
+      { maxBuffer: 64 << 20 },
+    )
     return new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length))
   } finally {
     rmSync(dir, { recursive: true, force: true })

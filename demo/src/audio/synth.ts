@@ -8,7 +8,14 @@ export function silence(seconds: number): Float32Array {
 }
 
 /** Adds a mono function of time to stereo. `pan` is −1 (left) to 1 (right). */
-export function add(out: Float32Array, at: number, seconds: number, voice: (t: number) => number, gain = 1, pan = 0): void {
+export function add(
+  out: Float32Array,
+  at: number,
+  seconds: number,
+  voice: (t: number) => number,
+  gain = 1,
+  pan = 0,
+): void {
   const first = Math.round(at * RATE)
   const count = Math.min(Math.round(seconds * RATE), out.length / 2 - first)
   const left = gain * Math.min(1, 1 - pan)
@@ -36,7 +43,11 @@ export function noise(seed: number, low: (t: number) => number, high: (t: number
 /** Water against stone: two bands of noise that swell slowly. */
 export function lapping(seconds: number, level: number, seed = 3): Float32Array {
   const out = silence(seconds)
-  for (const [pan, s] of [[-0.6, seed], [0.6, seed + 9]] as const) { // prettier-ignore
+  for (const [pan, s] of [
+    [-0.6, seed],
+    [0.6, seed + 9],
+  ] as const) {
+    // prettier-ignore
     const wash = noise(s, (t) => 700 + 300 * Math.sin(t * 0.9 + s), () => 120)
     add(out, 0, seconds, (t) => wash(t) * (0.55 + 0.45 * Math.sin(t * 1.7 + s) * Math.sin(t * 0.53 + s)), level, pan)
   }
@@ -47,7 +58,8 @@ export function lapping(seconds: number, level: number, seed = 3): Float32Array 
 export function pluck(frequency: number, bright = 1): (t: number) => number {
   return (t) => {
     let sum = 0
-    for (let n = 1; n <= 7; n++) sum += (Math.sin(2 * Math.PI * frequency * n * t) / n ** (1.6 / bright)) * Math.exp(-t * (1.6 + 1.5 * n))
+    for (let n = 1; n <= 7; n++)
+      sum += (Math.sin(2 * Math.PI * frequency * n * t) / n ** (1.6 / bright)) * Math.exp(-t * (1.6 + 1.5 * n))
     return sum * Math.min(1, t * 400)
   }
 }
@@ -63,7 +75,11 @@ export function over(a: Float32Array, b: Float32Array, at = 0, gain = 1): Float3
 export function clap(): Float32Array {
   const out = silence(0.3)
   for (const [i, at] of [0, 0.009, 0.018].entries()) {
-    const hiss = noise(80 + i, () => 5200, () => 700)
+    const hiss = noise(
+      80 + i,
+      () => 5200,
+      () => 700,
+    )
     add(out, at, 0.2, (t) => hiss(t) * Math.exp(-t * (i === 2 ? 38 : 140)), 1.6)
   }
   return out

@@ -18,7 +18,9 @@ export const harbourWide: Scene = {
     village(c, 260 - t * 6, horizon, 74, DUSK, t)
     water(c, 1920, horizon, 1080, DUSK, t, 1180 + t * 3)
     const r = random(12)
-    const boats = Array.from({ length: 15 }, (_, i) => ({ depth: r(), x: r() * 2100, seed: i })).sort((a, b) => a.depth - b.depth)
+    const boats = Array.from({ length: 15 }, (_, i) => ({ depth: r(), x: r() * 2100, seed: i })).sort(
+      (a, b) => a.depth - b.depth,
+    )
     for (const { depth, x, seed } of boats)
       boat(c, x - 90 + t * (8 + 24 * depth), horizon + 26 + depth * 430, 26 + depth * 128, t, seed, DUSK)
     vignette(c, 1920, 1080, 0.35)
@@ -76,7 +78,8 @@ export const handheldQuay: Scene = {
     hills(c, 1280, horizon, DUSK, 700 + t * 22)
     village(c, 640 - t * 30, horizon, 58, DUSK, t)
     water(c, 1280, horizon, 720, DUSK, t, 300)
-    for (let i = 0; i < 5; i++) boat(c, 180 + i * 240 - t * 46, horizon + 70 + (i % 3) * 60, 54 + (i % 3) * 22, t, i + 50, DUSK)
+    for (let i = 0; i < 5; i++)
+      boat(c, 180 + i * 240 - t * 46, horizon + 70 + (i % 3) * 60, 54 + (i % 3) * 22, t, i + 50, DUSK)
     c.fillStyle = '#1a1326'
     c.fillRect(-100, 520, 1500, 20)
     c.fillRect(-100, 610, 1500, 16)

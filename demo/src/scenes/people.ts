@@ -25,7 +25,12 @@ function hand(c: Context, x: number, y: number, s: number, angle: number, mirror
     const spread = (i - 1.5) * 0.16
     c.beginPath()
     c.moveTo(s * 0.5, s * spread)
-    c.quadraticCurveTo(s * 0.85, s * spread * 1.2, s * (1.08 - 0.06 * Math.abs(i - 1)) - curl * s * 0.12, s * (spread + curl * 0.2))
+    c.quadraticCurveTo(
+      s * 0.85,
+      s * spread * 1.2,
+      s * (1.08 - 0.06 * Math.abs(i - 1)) - curl * s * 0.12,
+      s * (spread + curl * 0.2),
+    )
     c.stroke()
   }
   c.beginPath()
@@ -85,8 +90,24 @@ export const paperFolding: Scene = {
     c.lineTo(0, h)
     c.stroke()
     c.restore()
-    hand(c, 300 + 120 * f + 12 * Math.sin(t * 2.1), 610 - 60 * f, 150, -0.55 + 0.1 * Math.sin(t * 1.7), -1, 0.4 + 0.4 * Math.sin(t * 2.1))
-    hand(c, 1010 - 150 * f + 14 * Math.sin(t * 2.4 + 1), 560 - 90 * Math.sin(f * Math.PI), 150, Math.PI + 0.5, 1, 0.4 + 0.4 * Math.sin(t * 2.4))
+    hand(
+      c,
+      300 + 120 * f + 12 * Math.sin(t * 2.1),
+      610 - 60 * f,
+      150,
+      -0.55 + 0.1 * Math.sin(t * 1.7),
+      -1,
+      0.4 + 0.4 * Math.sin(t * 2.1),
+    )
+    hand(
+      c,
+      1010 - 150 * f + 14 * Math.sin(t * 2.4 + 1),
+      560 - 90 * Math.sin(f * Math.PI),
+      150,
+      Math.PI + 0.5,
+      1,
+      0.4 + 0.4 * Math.sin(t * 2.4),
+    )
     glow(c, 980, 60, 620, '255,196,120', 0.5 + 0.02 * Math.sin(t * 11))
     vignette(c, 1280, 720, 0.55)
   },
@@ -137,11 +158,24 @@ export const stepsTall: Scene = {
     glow(c, lx, y - s * 0.44, 260, DUSK.glow, 0.8 + 0.06 * Math.sin(t * 9))
     vignette(c, 1080, 1920, 0.4)
   },
-  sound: () => over(over(silence(5), EFFECTS['steps-on-stone']!(), 0.2, 0.5), over(lapping(5, 0.3, 47), EFFECTS['steps-on-stone']!(), 3.1, 0.5)),
+  sound: () =>
+    over(
+      over(silence(5), EFFECTS['steps-on-stone']!(), 0.2, 0.5),
+      over(lapping(5, 0.3, 47), EFFECTS['steps-on-stone']!(), 3.1, 0.5),
+    ),
 }
 
 /** Head and shoulders. `mouth` 0 to 1 opens it. */
-function bust(c: Context, x: number, y: number, s: number, t: number, mouth: number, coat: string[], hair: string): void {
+function bust(
+  c: Context,
+  x: number,
+  y: number,
+  s: number,
+  t: number,
+  mouth: number,
+  coat: string[],
+  hair: string,
+): void {
   const nod = wander(t * 0.9, 5) * s * 0.02
   c.fillStyle = gradient(c, x - s, y, x + s, y + s, coat)
   c.beginPath()
@@ -202,11 +236,23 @@ export const greenPresenter: Scene = {
     c.fillRect(0, 0, 1280, 720)
     const talk = Math.max(0, Math.sin(t * 9) * Math.sin(t * 2.3))
     bust(c, 600, 300, 230, t, talk, ['#6a3c58', '#8d4f62'], '#2e2030')
-    hand(c, 930 + 40 * Math.sin(t * 1.6), 560 - 60 * Math.max(0, Math.sin(t * 1.6)), 120, -1.15 + 0.25 * Math.sin(t * 1.6), 1, 0.2)
+    hand(
+      c,
+      930 + 40 * Math.sin(t * 1.6),
+      560 - 60 * Math.max(0, Math.sin(t * 1.6)),
+      120,
+      -1.15 + 0.25 * Math.sin(t * 1.6),
+      1,
+      0.2,
+    )
   },
   sound() {
     const out = silence(6)
-    const room = noise(5, () => 900, () => 60)
+    const room = noise(
+      5,
+      () => 900,
+      () => 60,
+    )
     add(out, 0, 6, (t) => room(t), 0.02)
     return out
   },
@@ -254,7 +300,11 @@ export function keeperTalks(): Scene {
       over(out, speech.dry, 0, 0.42)
       over(out, speech.dry, 0.023, 0.12)
       over(out, speech.dry, 0.041, 0.07)
-      const room = noise(77, () => 1400, () => 50)
+      const room = noise(
+        77,
+        () => 1400,
+        () => 50,
+      )
       add(out, 0, speech.seconds, (t) => room(t), 0.035)
       return out
     },

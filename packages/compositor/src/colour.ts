@@ -48,5 +48,5 @@ export function rgbToYuvCoefficients(matrix: ColourMatrix, range: ColourRange) {
 /** `#rrggbb` as a little-endian opaque RGBA word. */
 export function colourWord(hex: string): number {
   const value = Number.parseInt(hex.slice(1), 16)
-  return (0xff000000 | ((value & 0xff) << 16) | (value & 0xff00) | (value >> 16)) | 0
+  return 0xff000000 | ((value & 0xff) << 16) | (value & 0xff00) | (value >> 16) | 0
 }

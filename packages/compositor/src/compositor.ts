@@ -33,7 +33,9 @@ export class Compositor {
       const picture = pictures[i]
       if (!picture) return
       const same = picture.width === layer.width && picture.height === layer.height
-      const matrix = same ? layer.matrix : multiply(layer.matrix, scaling(layer.width / picture.width, layer.height / picture.height))
+      const matrix = same
+        ? layer.matrix
+        : multiply(layer.matrix, scaling(layer.width / picture.width, layer.height / picture.height))
       this.painter.draw(picture, matrix, layer.opacity, !layer.alpha, canvas, width, height)
     })
     return this.canvas

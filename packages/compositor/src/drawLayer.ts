@@ -23,9 +23,18 @@ export class LayerPainter {
    * @param opacity 0 to 1
    * @param opaque the picture has no transparency, so that it can be copied where nothing mixes
    */
-  draw(picture: Picture, matrix: Matrix, opacity: number, opaque: boolean, canvas: number, width: number, height: number): void {
+  draw(
+    picture: Picture,
+    matrix: Matrix,
+    opacity: number,
+    opaque: boolean,
+    canvas: number,
+    width: number,
+    height: number,
+  ): void {
     const [a, b, c, d] = matrix
-    if (b === 0 && c === 0 && a !== 0 && d !== 0) this.drawUpright(picture, matrix, opacity, opaque, canvas, width, height)
+    if (b === 0 && c === 0 && a !== 0 && d !== 0)
+      this.drawUpright(picture, matrix, opacity, opaque, canvas, width, height)
     else this.drawTurned(picture, matrix, opacity, canvas, width, height)
   }
 
@@ -39,7 +48,15 @@ export class LayerPainter {
     this.tables.clear()
   }
 
-  private drawUpright(picture: Picture, [a, , , d, e, f]: Matrix, opacity: number, opaque: boolean, canvas: number, width: number, height: number) {
+  private drawUpright(
+    picture: Picture,
+    [a, , , d, e, f]: Matrix,
+    opacity: number,
+    opaque: boolean,
+    canvas: number,
+    width: number,
+    height: number,
+  ) {
     const { heap, kernels } = this.engine
     const across = this.table(picture.width, a, e, width)
     const down = this.table(picture.height, d, f, height)
@@ -56,7 +73,16 @@ export class LayerPainter {
       first = Math.min(...ends(down.starts))
       const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
       middle = heap.allocate((last - first + 1) * columns * 8)
-      kernels.resampleColumns(source + first * stride, stride, last - first, middle, columns, across.startsAt, across.weightsAt, across.taps)
+      kernels.resampleColumns(
+        source + first * stride,
+        stride,
+        last - first,
+        middle,
+        columns,
+        across.startsAt,
+        across.weightsAt,
+        across.taps,
+      )
     }
     for (let y = down.from; y < down.to; y++) {
       const i = y - down.from
@@ -83,11 +109,19 @@ export class LayerPainter {
     if (begin) kernels.blendRow(row, target, 1, Math.round(strength * across.coverFirst * 32_768))
     if (end < n) kernels.blendRow(row + end * 4, target + end * 4, 1, Math.round(strength * across.coverLast * 32_768))
     if (end <= begin) return
-    if (opaque && whole === 32_768) heap.bytes(target + begin * 4, (end - begin) * 4).set(heap.bytes(row + begin * 4, (end - begin) * 4))
+    if (opaque && whole === 32_768)
+      heap.bytes(target + begin * 4, (end - begin) * 4).set(heap.bytes(row + begin * 4, (end - begin) * 4))
     else kernels.blendRow(row + begin * 4, target + begin * 4, end - begin, whole)
   }
 
-  private drawTurned(picture: Picture, matrix: Matrix, opacity: number, canvas: number, width: number, height: number): void {
+  private drawTurned(
+    picture: Picture,
+    matrix: Matrix,
+    opacity: number,
+    canvas: number,
+    width: number,
+    height: number,
+  ): void {
     const back = invert(matrix)
     if (!back) return
     const { heap, kernels } = this.engine

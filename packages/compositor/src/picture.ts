@@ -23,7 +23,13 @@ export class Picture {
   ) {}
 
   /** A 4:2:0 picture; write its planes through {@link bytes}. */
-  static i420(engine: Engine, width: number, height: number, matrix: ColourMatrix = 'bt709', range: ColourRange = 'limited') {
+  static i420(
+    engine: Engine,
+    width: number,
+    height: number,
+    matrix: ColourMatrix = 'bt709',
+    range: ColourRange = 'limited',
+  ) {
     return new Picture(engine, width, height, engine.heap.allocate(i420Length(width, height)), matrix, range)
   }
 
@@ -44,7 +50,10 @@ export class Picture {
 
   /** Bytes this picture takes in the engine's memory. */
   get byteLength(): number {
-    return (this.planes === null ? 0 : i420Length(this.width, this.height)) + (this.rgba === null ? 0 : this.width * this.height * 4)
+    return (
+      (this.planes === null ? 0 : i420Length(this.width, this.height)) +
+      (this.rgba === null ? 0 : this.width * this.height * 4)
+    )
   }
 
   /** What the picture was made of: its planes, or its pixels. Good until the engine's memory grows. */

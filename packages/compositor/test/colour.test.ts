@@ -30,7 +30,10 @@ function slowRgb(planes: Uint8Array, w: number, h: number, matrix: ColourMatrix,
       const r = l + 2 * (1 - kr) * cr
       const b = l + 2 * (1 - kb) * cb
       const g = (l - kr * r - kb * b) / kg
-      out.set([r, g, b, 255].map((value) => Math.min(Math.max(value, 0), 255)), (y * w + x) * 4)
+      out.set(
+        [r, g, b, 255].map((value) => Math.min(Math.max(value, 0), 255)),
+        (y * w + x) * 4,
+      )
     }
   return out
 }
@@ -38,7 +41,13 @@ function slowRgb(planes: Uint8Array, w: number, h: number, matrix: ColourMatrix,
 describe('planes to pixels', () => {
   for (const matrix of ['bt601', 'bt709'] as const)
     for (const range of ['limited', 'full'] as const)
-      for (const [w, h] of [[64, 36], [53, 31], [2, 2], [1, 1]] as const) // prettier-ignore
+      for (const [w, h] of [
+        [64, 36],
+        [53, 31],
+        [2, 2],
+        [1, 1],
+      ] as const)
+        // prettier-ignore
         it(`follows the ${matrix} equations, ${range} range, ${w} × ${h}`, async () => {
           const e = await engine()
           const picture = Picture.i420(e, w, h, matrix, range)
@@ -51,7 +60,14 @@ describe('planes to pixels', () => {
   it('makes exact white, black and grey', async () => {
     const e = await engine()
     const picture = Picture.i420(e, 16, 2)
-    for (const [luma, grey] of [[16, 0], [235, 255], [126, 128], [255, 255], [0, 0]] as const) { // prettier-ignore
+    for (const [luma, grey] of [
+      [16, 0],
+      [235, 255],
+      [126, 128],
+      [255, 255],
+      [0, 0],
+    ] as const) {
+      // prettier-ignore
       picture.bytes().fill(luma, 0, 32)
       picture.bytes().fill(128, 32)
       picture.changed()
@@ -84,7 +100,12 @@ describe('pixels to planes', () => {
     for (let y = 0; y < h / 2; y++)
       for (let x = 0; x < w / 2; x++) {
         const sum = [0, 0, 0]
-        for (const [dx, weight] of [[-1, 1], [0, 2], [1, 1]] as const) // prettier-ignore
+        for (const [dx, weight] of [
+          [-1, 1],
+          [0, 2],
+          [1, 1],
+        ] as const)
+          // prettier-ignore
           for (const dy of [0, 1]) rgb(2 * x + dx, 2 * y + dy).forEach((value, k) => (sum[k]! += (value * weight) / 8))
         const [r, g, b] = sum as [number, number, number]
         const l = kr * r + (1 - kr - kb) * g + kb * b

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { invert, multiply, rotation, scaling, translation, type FramePlan, type LayerPlan, type Matrix } from '@dusk/timeline'
+import {
+  invert,
+  multiply,
+  rotation,
+  scaling,
+  translation,
+  type FramePlan,
+  type LayerPlan,
+  type Matrix,
+} from '@dusk/timeline'
 import { Compositor, Heap, Picture, resampleTable } from '../src/index'
 import { bytes, engine, largestDifference } from './helpers'
 
@@ -24,7 +33,15 @@ const cubic = (x: number) => {
 }
 
 /** Cubic resampling and source-over in floating point, pixel by pixel, straight from the definition. */
-function slowUpright(src: Uint8Array, sw: number, sh: number, m: Matrix, opacity: number, w: number, h: number): Float64Array {
+function slowUpright(
+  src: Uint8Array,
+  sw: number,
+  sh: number,
+  m: Matrix,
+  opacity: number,
+  w: number,
+  h: number,
+): Float64Array {
   const out = new Float64Array(w * h * 4)
   for (let i = 0; i < out.length; i += 4) out.set([0x20, 0x40, 0x60, 255], i)
   const taps = (n: number, scale: number, offset: number, at: number) => {
@@ -91,7 +108,13 @@ describe('upright layers', () => {
     const compositor = new Compositor(e)
     const source = Picture.rgba(e, 40, 30)
     for (let i = 0; i < 1200; i++) source.bytes().set([90, 150, 210, 255], i * 4)
-    for (const [w, h] of [[17, 13], [40, 30], [133, 90], [2, 2]] as const) { // prettier-ignore
+    for (const [w, h] of [
+      [17, 13],
+      [40, 30],
+      [133, 90],
+      [2, 2],
+    ] as const) {
+      // prettier-ignore
       const matrix: Matrix = [w / 40, 0, 0, h / 30, 0, 0]
       const drawn = compositor.compose(plan(w, h, [layer(40, 30, matrix)]), [source]).pixels()
       for (let i = 0; i < drawn.length; i += 4) expect([...drawn.slice(i, i + 4)]).toEqual([90, 150, 210, 255])
@@ -124,7 +147,10 @@ describe('turned layers', () => {
     const at = (x: number, y: number) => [4 * x + 40, 5 * y + 60, 3 * x + 2 * y + 20]
     for (let y = 0; y < sh; y++) for (let x = 0; x < sw; x++) source.bytes().set([...at(x, y), 255], (y * sw + x) * 4)
     const matrix = multiply(translation(25, 25), multiply(rotation(30), translation(-15, -10)))
-    const drawn = compositor.compose(plan(w, h, [layer(sw, sh, matrix)]), [source]).pixels().slice()
+    const drawn = compositor
+      .compose(plan(w, h, [layer(sw, sh, matrix)]), [source])
+      .pixels()
+      .slice()
     const back = invert(matrix)!
     let inside = 0
     for (let y = 0; y < h; y++)
@@ -143,10 +169,12 @@ describe('turned layers', () => {
   it('averages when it shrinks, so that fine patterns turn grey and do not shimmer', async () => {
     const e = await engine()
     const source = Picture.rgba(e, 256, 256)
-    for (let i = 0; i < 65_536; i++) source.bytes().set((i + (i >> 8)) % 2 ? [255, 255, 255, 255] : [0, 0, 0, 255], i * 4)
+    for (let i = 0; i < 65_536; i++)
+      source.bytes().set((i + (i >> 8)) % 2 ? [255, 255, 255, 255] : [0, 0, 0, 255], i * 4)
     const matrix = multiply(translation(16, 16), multiply(rotation(20), multiply(scaling(0.1, 0.1), translation(-128, -128)))) // prettier-ignore
     const drawn = new Compositor(e).compose(plan(32, 32, [layer(256, 256, matrix)]), [source]).pixels()
-    for (let y = 12; y < 20; y++) for (let x = 12; x < 20; x++) expect(Math.abs(drawn[(y * 32 + x) * 4]! - 128)).toBeLessThan(4)
+    for (let y = 12; y < 20; y++)
+      for (let x = 12; x < 20; x++) expect(Math.abs(drawn[(y * 32 + x) * 4]! - 128)).toBeLessThan(4)
   })
 
   it('agrees with upright drawing at a quarter turn', async () => {
@@ -157,7 +185,10 @@ describe('turned layers', () => {
     for (let i = 3; i < 256; i += 4) pixels[i] = 255
     source.bytes().set(pixels)
     const turned = multiply(translation(8, 0), rotation(90))
-    const drawn = compositor.compose(plan(8, 8, [layer(8, 8, turned)]), [source]).pixels().slice()
+    const drawn = compositor
+      .compose(plan(8, 8, [layer(8, 8, turned)]), [source])
+      .pixels()
+      .slice()
     for (let y = 0; y < 8; y++)
       for (let x = 0; x < 8; x++)
         expect([...drawn.slice((y * 8 + x) * 4, (y * 8 + x) * 4 + 4)]).toEqual([...pixels.slice(((7 - x) * 8 + y) * 4, ((7 - x) * 8 + y) * 4 + 4)]) // prettier-ignore
@@ -166,7 +197,14 @@ describe('turned layers', () => {
 
 describe('tables', () => {
   it('sum to one everywhere and never reach outside the source', () => {
-    for (const [source, scale, offset] of [[1920, 0.5, 0], [7, 3.3, -2], [1, 40, 0], [1080, 0.013, 3.4], [5, -1.5, 20]] as const) { // prettier-ignore
+    for (const [source, scale, offset] of [
+      [1920, 0.5, 0],
+      [7, 3.3, -2],
+      [1, 40, 0],
+      [1080, 0.013, 3.4],
+      [5, -1.5, 20],
+    ] as const) {
+      // prettier-ignore
       const table = resampleTable(source, scale, offset, 100)!
       for (let i = 0; i < table.to - table.from; i++) {
         const row = table.weights.slice(i * table.taps, (i + 1) * table.taps)

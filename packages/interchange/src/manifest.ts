@@ -12,7 +12,10 @@ export const manifestSchema = z.object({
   format: z.literal('duskreel'),
   version: z.literal(ARCHIVE_VERSION),
   project: z.unknown(),
-  media: z.record(z.uuid(), z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/), fileName: z.string().min(1).max(500) })),
+  media: z.record(
+    z.uuid(),
+    z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/), fileName: z.string().min(1).max(500) }),
+  ),
 })
 
 /** A manifest whose document was brought up to date. */

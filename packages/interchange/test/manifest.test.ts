@@ -4,7 +4,10 @@ import { readManifest, writeManifest } from '../src/index'
 
 const id = '00000000-0000-4000-8000-0000000000a1'
 const asset: Asset = { id, name: 'harbour', kind: 'sound', length: 10, picture: null, sounds: [] }
-const project = { ...createProject('Lantern night', { width: 640, height: 360, rate: { num: 25, den: 1 } }), assets: { [id]: asset } }
+const project = {
+  ...createProject('Lantern night', { width: 640, height: 360, rate: { num: 25, den: 1 } }),
+  assets: { [id]: asset },
+}
 const media = { [id]: { hash: 'ab'.repeat(32), fileName: 'harbour.wav' } }
 
 describe('the manifest of an archive', () => {

@@ -75,5 +75,7 @@ async function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {
 }
 
 function openEntry(zip: ZipFile, entry: Entry): Promise<Readable> {
-  return promisify(zip.openReadStream.bind(zip) as (entry: Entry, done: (error: Error | null, stream: Readable) => void) => void)(entry)
+  return promisify(
+    zip.openReadStream.bind(zip) as (entry: Entry, done: (error: Error | null, stream: Readable) => void) => void,
+  )(entry)
 }

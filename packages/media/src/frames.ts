@@ -17,7 +17,12 @@ export interface PictureTiming {
  * `decode`, frames are decoded to find them.
  * @throws {BadMedia} when there is no frame at all
  */
-export async function readTiming(path: string, info: SourceInfo, decode = false, signal?: AbortSignal): Promise<PictureTiming> {
+export async function readTiming(
+  path: string,
+  info: SourceInfo,
+  decode = false,
+  signal?: AbortSignal,
+): Promise<PictureTiming> {
   const video = info.video!
   const what = decode ? 'frame=best_effort_timestamp_time,pkt_duration_time' : 'packet=pts_time,duration_time,flags'
   const args = ['-v', 'error', '-select_streams', String(video.index), '-show_entries', what, '-of', 'csv=p=0', ...inputArgs(path)] // prettier-ignore
@@ -42,13 +47,19 @@ export async function readTiming(path: string, info: SourceInfo, decode = false,
       lastLength = Number(length) || 0
     }
   }
-  if (starts.length === 0) throw new BadMedia('There is no picture in this file that can be decoded. It may be cut short.')
+  if (starts.length === 0)
+    throw new BadMedia('There is no picture in this file that can be decoded. It may be cut short.')
   starts.sort((a, b) => a - b)
   const zero = starts[0]!
   const fromZero = [...new Set(starts.map((at) => Math.round((at - zero) * TICKS_PER_SECOND)))]
   const rate = video.rate && video.averageRate && Math.abs(ratio(video.rate) / ratio(video.averageRate) - 1) < 0.02 ? video.rate : video.averageRate // prettier-ignore
   const table = makeFrameTable(fromZero, rate, Math.round(lastLength * TICKS_PER_SECOND))
-  return { table, zero: Math.round(zero * TICKS_PER_SECOND), variable: table.kind === 'listed' && frameCount(table) > 1, timed: !decode }
+  return {
+    table,
+    zero: Math.round(zero * TICKS_PER_SECOND),
+    variable: table.kind === 'listed' && frameCount(table) > 1,
+    timed: !decode,
+  }
 }
 
 function ratio(rate: { num: number; den: number }): number {

@@ -46,7 +46,12 @@ export async function examine(path: string, size: number, signal?: AbortSignal):
 }
 
 /** The document's entry for an examined source. */
-export function describeAsset(id: string, name: string, examined: Examined, still?: { width: number; height: number; alpha: boolean }): Asset {
+export function describeAsset(
+  id: string,
+  name: string,
+  examined: Examined,
+  still?: { width: number; height: number; alpha: boolean },
+): Asset {
   const { info, kind, timing, transform, length } = examined
   const rate = timing ? (timing.table.kind === 'steady' ? timing.table.rate : info.video!.averageRate) : null
   return {
@@ -57,7 +62,13 @@ export function describeAsset(id: string, name: string, examined: Examined, stil
     picture: still
       ? { ...still, rate: null, variable: false }
       : transform
-        ? { width: transform.width, height: transform.height, rate: rate ?? { num: 30, den: 1 }, variable: timing!.variable, alpha: false }
+        ? {
+            width: transform.width,
+            height: transform.height,
+            rate: rate ?? { num: 30, den: 1 },
+            variable: timing!.variable,
+            alpha: false,
+          }
         : null,
     sounds: info.audio.map(({ channels, title }) => ({ channels, length, title })),
   }
@@ -83,12 +94,22 @@ export const PROXY_KEYFRAMES = 15
  * frame n is at n / 25 s.
  * @returns number of frames written
  */
-export async function makeProxy(path: string, examined: Examined, out: string, options: { signal?: AbortSignal; progress?: Progress } = {}): Promise<number> {
+export async function makeProxy(
+  path: string,
+  examined: Examined,
+  out: string,
+  options: { signal?: AbortSignal; progress?: Progress } = {},
+): Promise<number> {
   const { info, transform, timing } = examined
   const size = proxySize(transform!.width, transform!.height)
   const count = frameCount(timing!.table)
   let frames = 0
-  const filters = [...transform!.filters, `scale=${size.width}:${size.height}:flags=bicubic`, 'format=yuv420p', `setpts=N/${PROXY_RATE}/TB`]
+  const filters = [
+    ...transform!.filters,
+    `scale=${size.width}:${size.height}:flags=bicubic`,
+    'format=yuv420p',
+    `setpts=N/${PROXY_RATE}/TB`,
+  ]
   await runTool(
     'ffmpeg',
     [
@@ -125,7 +146,13 @@ export interface StripInfo {
 const TILE_HEIGHT = 72
 
 /** Draws the film strip of a proxy, at most 160 pictures of 72 pixels height, as a JPEG sheet. */
-export async function makeStrip(proxy: string, table: FrameTable, size: { width: number; height: number }, out: string, signal?: AbortSignal): Promise<StripInfo> {
+export async function makeStrip(
+  proxy: string,
+  table: FrameTable,
+  size: { width: number; height: number },
+  out: string,
+  signal?: AbortSignal,
+): Promise<StripInfo> {
   const frames = frameCount(table)
   const length = tableLength(table)
   const wanted = Math.min(160, Math.max(1, Math.ceil(length / (TICKS_PER_SECOND / 2))))
@@ -135,11 +162,20 @@ export async function makeStrip(proxy: string, table: FrameTable, size: { width:
   const tileWidth = Math.max(2, Math.round((TILE_HEIGHT * size.width) / size.height / 2) * 2)
   const filter = `select='not(mod(n,${step}))',scale=${tileWidth}:${TILE_HEIGHT}:flags=area,tile=${columns}x${Math.ceil(count / columns)}`
   await runTool('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...inputArgs(proxy), '-an', '-vf', filter, '-frames:v', '1', '-q:v', '4', '-f', 'image2', '-update', '1', out], { signal, timeout: 3_600_000 }) // prettier-ignore
-  return { tileWidth, tileHeight: TILE_HEIGHT, columns, times: Array.from({ length: count }, (_, i) => frameStart(table, i * step)) }
+  return {
+    tileWidth,
+    tileHeight: TILE_HEIGHT,
+    columns,
+    times: Array.from({ length: count }, (_, i) => frameStart(table, i * step)),
+  }
 }
 
 /** The sheet of a still is one tile. */
-export async function makeStillStrip(original: string, size: { width: number; height: number }, out: string): Promise<StripInfo> {
+export async function makeStillStrip(
+  original: string,
+  size: { width: number; height: number },
+  out: string,
+): Promise<StripInfo> {
   const tileWidth = Math.max(2, Math.round((TILE_HEIGHT * size.width) / size.height))
   const filter = `scale=${tileWidth}:${TILE_HEIGHT}:flags=area,format=rgba`
   await runTool('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...inputArgs(original), '-frames:v', '1', '-vf', filter, '-c:v', 'png', '-f', 'image2', '-update', '1', out], { timeout: 120_000 }) // prettier-ignore
@@ -215,7 +251,8 @@ export function samplesToTicks(samples: number): number {
 export async function makeStill(path: string, examined: Examined, full: string, proxy: string, signal?: AbortSignal) {
   const still = await decodeStill(path, examined.info, undefined, signal)
   await writeStill(full, still)
-  const small = Math.max(still.width, still.height) > 1920 ? await decodeStill(path, examined.info, 1920, signal) : still
+  const small =
+    Math.max(still.width, still.height) > 1920 ? await decodeStill(path, examined.info, 1920, signal) : still
   await writeStill(proxy, small)
   return { width: still.width, height: still.height, alpha: hasAlpha(still) }
 }

@@ -58,7 +58,9 @@ export function inputTransform(info: SourceInfo): InputTransform {
     const matrix = inputMatrix(video)
     const full = video.range === 'pc' || /^yuvj/.test(video.pixelFormat)
     if (matrix !== 'bt709' || full)
-      filters.push(`scale=in_color_matrix=${matrix}:in_range=${full ? 'full' : 'limited'}:out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd`)
+      filters.push(
+        `scale=in_color_matrix=${matrix}:in_range=${full ? 'full' : 'limited'}:out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd`,
+      )
   } else filters.push('scale=out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd')
 
   const [w, h] = [width, height]

@@ -14,9 +14,19 @@ export interface ChunkFile {
  * Joins chunks and sound to an MP4 without encoding again. Frame times are written anew from frame numbers: the
  * chunks' clock counts 90 000 a second, in which 23.976 and 59.94 are not whole.
  */
-export async function joinChunks(chunks: readonly ChunkFile[], rate: Rate, sound: string | null, out: string, scratch: string, signal?: AbortSignal): Promise<void> {
+export async function joinChunks(
+  chunks: readonly ChunkFile[],
+  rate: Rate,
+  sound: string | null,
+  out: string,
+  scratch: string,
+  signal?: AbortSignal,
+): Promise<void> {
   const list = chunks
-    .map(({ path, frames }) => `file 'file:${path.replaceAll("'", "'\\''")}'\nduration ${((frames / rate.num) * rate.den).toFixed(6)}`)
+    .map(
+      ({ path, frames }) =>
+        `file 'file:${path.replaceAll("'", "'\\''")}'\nduration ${((frames / rate.num) * rate.den).toFixed(6)}`,
+    )
     .join('\n')
   await writeFile(scratch, `${list}\n`)
   try {
@@ -80,7 +90,12 @@ export async function inspectFile(path: string, signal?: AbortSignal): Promise<F
         }
       : null,
     sound: audio
-      ? { codec: audio.codec_name ?? '', channels: audio.channels ?? 0, seconds: Number(audio.duration ?? 0), start: Number(audio.start_time ?? 0) }
+      ? {
+          codec: audio.codec_name ?? '',
+          channels: audio.channels ?? 0,
+          seconds: Number(audio.duration ?? 0),
+          start: Number(audio.start_time ?? 0),
+        }
       : null,
   }
 }

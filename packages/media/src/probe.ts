@@ -148,7 +148,9 @@ export async function probe(path: string, size: number): Promise<SourceInfo> {
     )
   }
   if (video && !(video.width && video.height))
-    throw new BadMedia('The picture in this file has no size: its beginning is missing. Copy it again from where it came from.')
+    throw new BadMedia(
+      'The picture in this file has no size: its beginning is missing. Copy it again from where it came from.',
+    )
   const turn = video?.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0
   return {
     container: format.format_name,
@@ -192,5 +194,11 @@ function explain(log: string): string {
   if (/Invalid data found/.test(log))
     return 'This is not a video, sound or picture file that can be read, or it is damaged from its first bytes.'
   if (/longer than/.test(log)) return 'This file could not be read in a minute. It may be damaged.'
-  return `This file can’t be opened: ${log.trim().split('\n').at(-1)?.replace(/^\[[^\]]*\]\s*/, '').replace(/file:\S+:?\s*/, '').slice(0, 200)}`
+  return `This file can’t be opened: ${log
+    .trim()
+    .split('\n')
+    .at(-1)
+    ?.replace(/^\[[^\]]*\]\s*/, '')
+    .replace(/file:\S+:?\s*/, '')
+    .slice(0, 200)}`
 }

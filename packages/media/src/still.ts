@@ -18,7 +18,12 @@ export interface StillPixels {
  * Decodes a picture once and for all, since decoders differ on JPEG; upright, and at most 8192 a side.
  * @param longest brings it down to this many pixels on the long side
  */
-export async function decodeStill(path: string, info: SourceInfo, longest = LARGEST, signal?: AbortSignal): Promise<StillPixels> {
+export async function decodeStill(
+  path: string,
+  info: SourceInfo,
+  longest = LARGEST,
+  signal?: AbortSignal,
+): Promise<StillPixels> {
   const video = info.video!
   const sideways = video.turn === 90 || video.turn === 270
   const [w, h] = sideways ? [video.height, video.width] : [video.width, video.height]
@@ -30,7 +35,8 @@ export async function decodeStill(path: string, info: SourceInfo, longest = LARG
       ['-v', 'error', '-nostdin', ...inputArgs(path), '-frames:v', '1', '-vf', `scale=${width}:${height}:flags=lanczos+accurate_rnd+full_chroma_int,format=rgba`, '-f', 'rawvideo', 'pipe:1'],
       { signal, timeout: 120_000 },
     ) // prettier-ignore
-    if (pixels.length !== width * height * 4) throw new BadMedia('This picture ends too early. Copy it again from where it came from.')
+    if (pixels.length !== width * height * 4)
+      throw new BadMedia('This picture ends too early. Copy it again from where it came from.')
     return { width, height, pixels }
   } catch (error) {
     if (error instanceof ToolError) throw new BadMedia('This picture can’t be decoded; it may be damaged.')

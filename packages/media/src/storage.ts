@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { mkdir, open, rename, rm, stat } from 'node:fs/promises'
+import { copyFile, mkdir, open, rename, rm, stat } from 'node:fs/promises'
 import { dirname, join, resolve } from 'node:path'
 
 /**
@@ -51,7 +51,16 @@ export class FolderStorage implements Storage {
     await handle.sync()
     await handle.close()
     await mkdir(dirname(to), { recursive: true })
-    await rename(from, to)
+    try {
+      await rename(from, to)
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EXDEV') throw error
+      // Another disk: copied beside its place first, so that it still appears there whole.
+      const beside = `${to}.part`
+      await copyFile(from, beside)
+      await rename(beside, to)
+      await rm(from, { force: true })
+    }
   }
 }
 

@@ -65,7 +65,11 @@ export interface RunOptions {
 }
 
 /** Runs ffmpeg or ffprobe to its end and returns what it wrote. */
-export async function runTool(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], options: RunOptions = {}): Promise<Buffer> {
+export async function runTool(
+  tool: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  options: RunOptions = {},
+): Promise<Buffer> {
   options.signal?.throwIfAborted()
   const child = startTool(tool, args, 'ignore') as ChildProcessByStdio<null, Readable, Readable>
   const log = tail(child.stderr, 16_384, options.onLine)

@@ -3,7 +3,17 @@ import { join } from 'node:path'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { frameCount, frameStart, secondsToTicks } from '@dusk/timeline'
 import { readSoundHeader, readWaveform, SOUND_HEADER_BYTES } from '@dusk/sound'
-import { describeAsset, examine, hashFile, makeProxy, makeSound, makeStill, makeStrip, readStill, tidyRate } from '../src/index'
+import {
+  describeAsset,
+  examine,
+  hashFile,
+  makeProxy,
+  makeSound,
+  makeStill,
+  makeStrip,
+  readStill,
+  tidyRate,
+} from '../src/index'
 import { COUNTING, ffmpeg, folder, look, lumaAt } from './helpers'
 
 const dir = folder()
@@ -60,7 +70,10 @@ describe('odd pictures', () => {
     const disc = await look(at('disc.mpg'))
     expect(disc.transform).toMatchObject({ width: 768, height: 576 })
     expect(disc.transform!.filters[0]).toContain('bwdif')
-    ffmpeg('-f lavfi -i testsrc2=s=320x180:r=30 -frames:v 6 -vf scale=321:181,setsar=1 -c:v ffv1 -pix_fmt yuv420p', at('odd.mkv'))
+    ffmpeg(
+      '-f lavfi -i testsrc2=s=320x180:r=30 -frames:v 6 -vf scale=321:181,setsar=1 -c:v ffv1 -pix_fmt yuv420p',
+      at('odd.mkv'),
+    )
     const odd = await look(at('odd.mkv'))
     expect(odd.transform).toMatchObject({ width: 321, height: 181 })
     const [luma] = await lumaAt(at('odd.mkv'), odd, 5)
@@ -87,7 +100,9 @@ describe('what is made from a source', () => {
     ffmpeg('-f lavfi -i', `${COUNTING},scale=1920:1080`, ...'-frames:v 50 -c:v libx264 -preset ultrafast -bf 2 -qp 4 -colorspace bt709'.split(' '), at('wide.mp4')) // prettier-ignore
     const examined = await look(at('wide.mp4'))
     const reports: number[] = []
-    expect(await makeProxy(at('wide.mp4'), examined, at('proxy.mp4'), { progress: (part) => reports.push(part) })).toBe(50)
+    expect(await makeProxy(at('wide.mp4'), examined, at('proxy.mp4'), { progress: (part) => reports.push(part) })).toBe(
+      50,
+    )
     expect(reports.at(-1)).toBe(1)
     const proxy = await look(at('proxy.mp4'))
     expect(proxy.transform).toMatchObject({ width: 960, height: 540 })
@@ -108,7 +123,11 @@ describe('what is made from a source', () => {
     ffmpeg('-itsoffset', '0.2', '-i', at('plain.mkv'), '-i', at('plain.mkv'), '-map', '0:v', '-map', '1:a', '-c', 'copy', at('late.mkv')) // prettier-ignore
     const examined = await look(at('late.mkv'))
     expect(examined.info.audio).toHaveLength(2)
-    for (const [stream, seconds] of [[0, 0.3], [1, 0.6]] as const) { // prettier-ignore
+    for (const [stream, seconds] of [
+      [0, 0.3],
+      [1, 0.6],
+    ] as const) {
+      // prettier-ignore
       const count = await makeSound(at('late.mkv'), examined, stream, at('sound.pcm'), at('sound.wave'))
       const bytes = readFileSync(at('sound.pcm'))
       const header = readSoundHeader(bytes)
@@ -142,7 +161,10 @@ describe('files that can’t be used', () => {
   it('says what is wrong with each in words', async () => {
     writeFileSync(at('empty'), '')
     writeFileSync(at('letter'), 'Dear harbour master, the lanterns are ready. '.repeat(200))
-    writeFileSync(at('list'), '#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:10\n#EXTINF:10,\n/etc/passwd\n#EXT-X-ENDLIST\n')
+    writeFileSync(
+      at('list'),
+      '#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:10\n#EXTINF:10,\n/etc/passwd\n#EXT-X-ENDLIST\n',
+    )
     writeFileSync(at('concat'), `ffconcat version 1.0\nfile '${at('good.mp4')}'\n`)
     writeFileSync(at('cut'), readFileSync(at('good.mp4')))
     truncateSync(at('cut'), 20_000)

@@ -7,7 +7,13 @@ import { folder } from './helpers'
 const dir = folder()
 
 describe('chunks joined without encoding again', () => {
-  for (const [num, den] of [[24000, 1001], [25, 1], [30000, 1001], [60000, 1001]] as const) // prettier-ignore
+  for (const [num, den] of [
+    [24000, 1001],
+    [25, 1],
+    [30000, 1001],
+    [60000, 1001],
+  ] as const)
+    // prettier-ignore
     it(`keeps every step one frame at ${num}/${den}`, async () => {
       const rate = { num, den }
       const encoding = { width: 64, height: 36, rate, crf: 20, preset: 'veryfast' as const }

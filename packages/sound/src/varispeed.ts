@@ -14,8 +14,7 @@ export function varispeed(source: Float32Array, start: number, speed: number, co
     const index = Math.min(Math.floor(position), Math.max(last - 1, 0))
     const part = position - index
     const next = Math.min(index + 1, last)
-    for (let c = 0; c < 2; c++)
-      out[i * 2 + c] = source[index * 2 + c]! * (1 - part) + source[next * 2 + c]! * part
+    for (let c = 0; c < 2; c++) out[i * 2 + c] = source[index * 2 + c]! * (1 - part) + source[next * 2 + c]! * part
   }
   return out
 }

@@ -40,7 +40,8 @@ export class WaveformBuilder {
   }
 
   private close(): void {
-    for (let c = 0; c < this.channels; c++) this.pairs[c]!.push(toByte(this.low[c]!, Math.floor), toByte(this.high[c]!, Math.ceil))
+    for (let c = 0; c < this.channels; c++)
+      this.pairs[c]!.push(toByte(this.low[c]!, Math.floor), toByte(this.high[c]!, Math.ceil))
     this.low.fill(Infinity)
     this.high.fill(-Infinity)
     this.filled = 0

@@ -19,7 +19,8 @@ import {
 function sine(seconds: number, frequency: number, decibels: number): Float32Array {
   const out = new Float32Array(seconds * 48_000 * 2)
   const peak = 10 ** (decibels / 20)
-  for (let i = 0; i < out.length / 2; i++) out[i * 2] = out[i * 2 + 1] = peak * Math.sin((2 * Math.PI * frequency * i) / 48_000)
+  for (let i = 0; i < out.length / 2; i++)
+    out[i * 2] = out[i * 2 + 1] = peak * Math.sin((2 * Math.PI * frequency * i) / 48_000)
   return out
 }
 
@@ -36,13 +37,20 @@ describe('mixing', () => {
   // Streams: 0 counts up in mono, 1 is stereo, 2 is 5.1 with one value a channel.
   const read: SoundReader = async (_asset, stream, from, count) => {
     if (stream === 0) return { channels: 1, samples: Float32Array.from({ length: count }, (_, i) => from + i) }
-    if (stream === 1) return { channels: 2, samples: Float32Array.from({ length: count * 2 }, (_, i) => (i % 2 ? -1 : 1)) }
-    return { channels: 6, samples: Float32Array.from({ length: count * 6 }, (_, i) => [0.1, 0.2, 0.4, 0.9, 0.3, 0.5][i % 6]!) }
+    if (stream === 1)
+      return { channels: 2, samples: Float32Array.from({ length: count * 2 }, (_, i) => (i % 2 ? -1 : 1)) }
+    return {
+      channels: 6,
+      samples: Float32Array.from({ length: count * 6 }, (_, i) => [0.1, 0.2, 0.4, 0.9, 0.3, 0.5][i % 6]!),
+    }
   }
   const piece = { assetId: 'a', stream: 0, at: 10, length: 20, from: 100, gain: 0 }
 
   it('puts each sample where it belongs, whatever the blocks', async () => {
-    const plan: SoundPlan = { length: 40, pieces: [piece, { ...piece, stream: 1, at: 25, length: 100, gain: -6.020599913279624 }] }
+    const plan: SoundPlan = {
+      length: 40,
+      pieces: [piece, { ...piece, stream: 1, at: 25, length: 100, gain: -6.020599913279624 }],
+    }
     const whole = await mixRange(plan, 0, 40, read)
     expect(whole[9 * 2]).toBe(0)
     expect(whole[10 * 2]).toBe(100)
@@ -95,7 +103,8 @@ describe('waveforms', () => {
     block[2 * 300_000] = 0.5
     block[2 * 300_001] = -0.25
     block[2 * 599_999 + 1] = 1
-    for (let at = 0; at < block.length; at += 10_000) builder.push(block.subarray(at, Math.min(at + 10_000, block.length)))
+    for (let at = 0; at < block.length; at += 10_000)
+      builder.push(block.subarray(at, Math.min(at + 10_000, block.length)))
     const waveform = readWaveform(builder.finish())
     expect(waveform).toMatchObject({ channels: 2, samples })
     expect(waveform.levels.length).toBeGreaterThan(1)

@@ -20,7 +20,11 @@ export async function announce(sql: Pick<Connection['sql'], 'notify'>, event: St
 }
 
 /** Calls `hear` for every event until the returned function is called. `again` is called after a lost connection. */
-export async function listen(connection: Connection, hear: (event: StoreEvent) => void, again?: () => void): Promise<() => Promise<void>> {
+export async function listen(
+  connection: Connection,
+  hear: (event: StoreEvent) => void,
+  again?: () => void,
+): Promise<() => Promise<void>> {
   let first = true
   const subscription = await connection.sql.listen(
     CHANNEL,

@@ -75,7 +75,11 @@ export class ProjectLog {
    * one that no longer applies is refused alone. Nobody else writes to the project meanwhile.
    * @throws {ProjectMissing}
    */
-  async append(id: string, windowId: string, sent: readonly SentCommand[]): Promise<{ seq: number; outcomes: Outcome[] }> {
+  async append(
+    id: string,
+    windowId: string,
+    sent: readonly SentCommand[],
+  ): Promise<{ seq: number; outcomes: Outcome[] }> {
     const result = await this.connection.db.transaction(async (tx) => {
       const [row] = await tx.select({ seq: projects.seq, documentSeq: projects.documentSeq }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))).for('update') // prettier-ignore
       if (!row) throw new ProjectMissing(id)
@@ -135,7 +139,8 @@ export class ProjectLog {
         .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, base.seq)))
         .orderBy(asc(projectEdits.seq))
       let { project } = base
-      for (const entry of entries) if (entry.seq <= seq) project = applyCommand(project, entry.command, entry.id).project
+      for (const entry of entries)
+        if (entry.seq <= seq) project = applyCommand(project, entry.command, entry.id).project
       base = { project, seq }
       this.keep(id, base)
     }

@@ -1,4 +1,17 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, unique, uuid } from 'drizzle-orm/pg-core'
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  real,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import type { Command, Project } from '@dusk/timeline'
 import type { MediaFacts, RenderProgress, RenderReport, RenderSettings } from './shapes'
 

@@ -19,7 +19,16 @@ export const mediaFactsSchema = z.object({
   rate: rateSchema.nullable(),
   variable: z.boolean(),
   length: ticksSchema,
-  sounds: z.array(z.object({ index: z.int(), codec: z.string(), channels: z.int(), sampleRate: z.number(), title: z.string(), samples: z.int() })),
+  sounds: z.array(
+    z.object({
+      index: z.int(),
+      codec: z.string(),
+      channels: z.int(),
+      sampleRate: z.number(),
+      title: z.string(),
+      samples: z.int(),
+    }),
+  ),
   notes: z.array(z.string()),
   strip: z
     .object({

@@ -52,4 +52,3 @@ export function planRedo(history: History): { command: RestoreCommand; history: 
     history: { done: [...history.done, step], undone: history.undone.slice(0, -1) },
   }
 }
-

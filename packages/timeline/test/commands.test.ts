@@ -70,12 +70,14 @@ describe('place', () => {
     const d = desk()
     const base = { clipId: uuid(1), start: 0, length: f(30), link: null }
     expect(
-      refusal(() =>
+      refusal(
+        () =>
         run(d.project, { type: 'place', mode: 'free', pieces: [{ ...base, trackId: d.picture1.id, assetId: SONG, stream: null, source: 0 }] }), // prettier-ignore
       ).rule,
     ).toBe('kind')
     expect(
-      refusal(() =>
+      refusal(
+        () =>
         run(d.project, { type: 'place', mode: 'free', pieces: [{ ...base, trackId: d.picture1.id, assetId: HARBOUR, stream: null, source: f(300) }] }), // prettier-ignore
       ).rule,
     ).toBe('source')

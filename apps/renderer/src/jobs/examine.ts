@@ -1,6 +1,16 @@
 import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
-import { examine, BadMedia, exists, hashFile, makeStill, makeStillStrip, removeFile, sourcePaths, type Examined } from '@dusk/media'
+import {
+  examine,
+  BadMedia,
+  exists,
+  hashFile,
+  makeStill,
+  makeStillStrip,
+  removeFile,
+  sourcePaths,
+  type Examined,
+} from '@dusk/media'
 import { announce, assets, media, ProjectMissing, type MediaFacts } from '@dusk/store'
 import { mkdir } from 'node:fs/promises'
 import { dirname } from 'node:path'
@@ -35,7 +45,10 @@ export function factsOf({ info, kind, timing, transform, length, notes }: Examin
  * Takes an upload in: hashes it, looks at it, moves it to its place and enters it into its project's document. After
  * this it can be edited with; the files for previewing follow.
  */
-export async function examineAsset({ connection, log, queue, storage, stopping }: Context, assetId: string): Promise<void> {
+export async function examineAsset(
+  { connection, log, queue, storage, stopping }: Context,
+  assetId: string,
+): Promise<void> {
   const { db, sql } = connection
   const [asset] = await db.select().from(assets).where(eq(assets.id, assetId))
   if (!asset || asset.state !== 'examining' || !asset.uploadPath) return
@@ -65,7 +78,9 @@ export async function examineAsset({ connection, log, queue, storage, stopping }
     await removeFile(`${asset.uploadPath}.json`)
     await db.update(assets).set({ hash, state: 'taken', uploadPath: null }).where(eq(assets.id, assetId))
     const entry = assetEntry(assetId, asset.fileName, known!.facts)
-    await log.append(asset.projectId, asset.windowId, [{ id: randomUUID(), command: { type: 'addAsset', asset: entry } }])
+    await log.append(asset.projectId, asset.windowId, [
+      { id: randomUUID(), command: { type: 'addAsset', asset: entry } },
+    ])
     await tell()
     if (known!.state === 'waiting') await queue.send('make', { hash })
   } catch (error) {
@@ -93,7 +108,10 @@ export function assetEntry(id: string, name: string, facts: MediaFacts) {
           variable: facts.variable,
           alpha: facts.alpha,
         }
-  const sounds = facts.sounds.map(({ channels, title, samples }) => ({ channels, title, length: samples > 0 ? samples * 14_700 : facts.length }))
+  const sounds = facts.sounds.map(({ channels, title, samples }) => ({
+    channels,
+    title,
+    length: samples > 0 ? samples * 14_700 : facts.length,
+  }))
   return { id, name: name.slice(0, 200) || 'Untitled', kind: facts.kind, length: facts.length, picture, sounds }
 }
-

@@ -23,24 +23,33 @@ export async function makePreviewFiles({ connection, log, storage, stopping }: C
     await announce(sql, { kind: 'media', hash })
   }
   const beat = async () => {
-    await db.update(media).set({ heartbeatAt: new Date() }).where(and(eq(media.hash, hash), eq(media.state, 'working')))
+    await db
+      .update(media)
+      .set({ heartbeatAt: new Date() })
+      .where(and(eq(media.hash, hash), eq(media.state, 'working')))
     return true
   }
   try {
     const facts = await withHeartbeat(beat, () => {}, () => make(report)) // prettier-ignore
     await db.update(media).set({ facts, state: 'ready', progress: 1, message: null }).where(eq(media.hash, hash))
     // Lengths are known to the sample and the frame now; projects that use the source are told.
-    const users = await db.select().from(assets).where(and(eq(assets.hash, hash), eq(assets.state, 'taken')))
+    const users = await db
+      .select()
+      .from(assets)
+      .where(and(eq(assets.hash, hash), eq(assets.state, 'taken')))
     for (const asset of users) {
       const { project } = await log.read(asset.projectId).catch(() => ({ project: null }))
       const known = project?.assets[asset.id]
       if (!known) continue
       const entry = assetEntry(asset.id, known.name, facts)
-      await log.append(asset.projectId, asset.windowId, [{ id: randomUUID(), command: { type: 'addAsset', asset: entry } }])
+      await log.append(asset.projectId, asset.windowId, [
+        { id: randomUUID(), command: { type: 'addAsset', asset: entry } },
+      ])
     }
   } catch (error) {
     stopping.throwIfAborted()
-    const message = error instanceof BadMedia ? error.message : `Its preview could not be made: ${(error as Error).message}`
+    const message =
+      error instanceof BadMedia ? error.message : `Its preview could not be made: ${(error as Error).message}`
     if (!(error instanceof BadMedia)) console.error(`Preparing ${hash}:`, error)
     await db.update(media).set({ state: 'failed', message }).where(eq(media.hash, hash))
   }

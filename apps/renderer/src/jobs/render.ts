@@ -26,7 +26,11 @@ export function renderPath(storage: Storage, renderId: string): string {
 }
 
 /** Makes a render. A cancel, or another worker that took it over, ends it at once. */
-export async function runRender({ connection, storage, stopping }: Context, renderId: string, attempt: number): Promise<void> {
+export async function runRender(
+  { connection, storage, stopping }: Context,
+  renderId: string,
+  attempt: number,
+): Promise<void> {
   const { db, sql } = connection
   const mine = and(eq(renders.id, renderId), eq(renders.attempt, attempt))
   const now = new Date()
@@ -64,7 +68,10 @@ export async function runRender({ connection, storage, stopping }: Context, rend
   } catch (error) {
     if (stopping.aborted) {
       // Told to stop: the render goes back to the queue as it is, its chunks stay.
-      await db.update(renders).set({ state: 'working', heartbeatAt: new Date(0) }).where(and(mine, eq(renders.state, 'working')))
+      await db
+        .update(renders)
+        .set({ state: 'working', heartbeatAt: new Date(0) })
+        .where(and(mine, eq(renders.state, 'working')))
       return
     }
     if (!cancel.signal.aborted) {

@@ -63,7 +63,12 @@ export function planChunks(frames: number, cuts: readonly number[], rate: Rate):
 }
 
 /** Name of a chunk's file: a hash of everything its bytes depend on. */
-export function chunkKey(plans: Iterable<FramePlan>, book: SourceBook, encoding: PictureEncoding, engine: string): string {
+export function chunkKey(
+  plans: Iterable<FramePlan>,
+  book: SourceBook,
+  encoding: PictureEncoding,
+  engine: string,
+): string {
   const hash = createHash('sha256')
   hash.update(JSON.stringify({ engine, encoding }))
   for (const plan of plans) {

@@ -14,7 +14,12 @@ export function layerFrame(layer: LayerPlan, book: SourceBook): number {
  * @returns opaque RGBA at the plan's size, good until the next call
  * @throws {Error} naming the source when a picture can't be had
  */
-export async function drawFrame(plan: FramePlan, compositor: Compositor, pool: FramePool, book: SourceBook): Promise<Picture> {
+export async function drawFrame(
+  plan: FramePlan,
+  compositor: Compositor,
+  pool: FramePool,
+  book: SourceBook,
+): Promise<Picture> {
   const frames: (Frame | null)[] = []
   try {
     for (const layer of plan.layers) {

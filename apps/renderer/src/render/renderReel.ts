@@ -177,7 +177,13 @@ export function framesBetween(from: number, to: number, { rate }: Pick<RenderSet
   return whole + (frameToTicks(whole, rate) < to - from ? 1 : 0)
 }
 
-async function renderSound(request: RenderRequest, from: number, frames: number, out: string, meter: ProgressMeter): Promise<{ loudness: number | null; peak: number }> {
+async function renderSound(
+  request: RenderRequest,
+  from: number,
+  frames: number,
+  out: string,
+  meter: ProgressMeter,
+): Promise<{ loudness: number | null; peak: number }> {
   const { project, reelId, settings, book, storage, signal } = request
   meter.stage('sound')
   const plan = planSound(project, reelId, from, from + frameToTicks(frames, settings.rate))
@@ -207,10 +213,15 @@ async function checkSources(project: Project, reelId: string, book: SourceBook, 
     if (!tracks.has(clip.trackId)) continue
     const name = project.assets[clip.assetId]?.name ?? 'A source'
     const entry = book.get(clip.assetId)
-    if (!entry) throw new RenderFailed(`${name} is still being read in, or its file is missing. Wait for it, or remove its clips.`)
+    if (!entry)
+      throw new RenderFailed(
+        `${name} is still being read in, or its file is missing. Wait for it, or remove its clips.`,
+      )
     const paths = sourcePaths(storage, entry.hash)
-    const needed = clip.stream !== null ? paths.sound(clip.stream) : entry.facts.kind === 'still' ? paths.stillFull : paths.original
-    if (!(await exists(needed))) throw new RenderFailed(`${name} is still being prepared, or its file is missing from the data folder.`)
+    const needed =
+      clip.stream !== null ? paths.sound(clip.stream) : entry.facts.kind === 'still' ? paths.stillFull : paths.original
+    if (!(await exists(needed)))
+      throw new RenderFailed(`${name} is still being prepared, or its file is missing from the data folder.`)
   }
 }
 

@@ -16,7 +16,8 @@ export class SoundFiles {
     const { handle, channels, samples } = await this.file(assetId, stream)
     const n = Math.max(0, Math.min(count, samples - from))
     const block = new Float32Array(n * channels)
-    if (n > 0) await handle.read(new Uint8Array(block.buffer), 0, block.byteLength, soundByteRange(channels, from, n).start)
+    if (n > 0)
+      await handle.read(new Uint8Array(block.buffer), 0, block.byteLength, soundByteRange(channels, from, n).start)
     return { channels, samples: block }
   }
 

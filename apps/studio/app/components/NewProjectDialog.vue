@@ -18,7 +18,8 @@ const size = computed(() => {
 })
 const wrong = computed(() => {
   const { width, height } = size.value
-  if ([width, height].some((value) => !Number.isInteger(value) || value < 16 || value > 8192)) return 'Width and height go from 16 to 8192.'
+  if ([width, height].some((value) => !Number.isInteger(value) || value < 16 || value > 8192))
+    return 'Width and height go from 16 to 8192.'
   if (width % 2 || height % 2) return 'Width and height have to be even numbers.'
   return null
 })
@@ -48,18 +49,51 @@ function create(): void {
             :aria-pressed="shape === entry.ratio"
             @click="shape = entry.ratio"
           >
-            <span class="flex h-9 items-center"><span class="block rounded-[2px] border border-muted" :style="{ width: `${(30 * entry.width) / Math.max(entry.width, entry.height)}px`, height: `${(30 * entry.height) / Math.max(entry.width, entry.height)}px` }" /></span>
+            <span class="flex h-9 items-center"
+              ><span
+                class="block rounded-[2px] border border-muted"
+                :style="{
+                  width: `${(30 * entry.width) / Math.max(entry.width, entry.height)}px`,
+                  height: `${(30 * entry.height) / Math.max(entry.width, entry.height)}px`,
+                }"
+            /></span>
             <span class="text-sm">{{ entry.name }}</span>
           </button>
         </div>
       </fieldset>
       <div class="grid grid-cols-2 gap-4">
-        <ChoiceField v-if="shape !== 'own'" label="Size" :value="side" :options="SHORT_SIDES.slice(1).map((value) => ({ value, label: `${sizeFor(SHAPES.find((s) => s.ratio === shape)!, value).width} × ${sizeFor(SHAPES.find((s) => s.ratio === shape)!, value).height}` }))" @change="side = $event" />
+        <ChoiceField
+          v-if="shape !== 'own'"
+          label="Size"
+          :value="side"
+          :options="
+            SHORT_SIDES.slice(1).map((value) => ({
+              value,
+              label: `${
+                sizeFor(
+                  SHAPES.find((s) => s.ratio === shape)!,
+                  value,
+                ).width
+              } × ${
+                sizeFor(
+                  SHAPES.find((s) => s.ratio === shape)!,
+                  value,
+                ).height
+              }`,
+            }))
+          "
+          @change="side = $event"
+        />
         <div v-else class="flex items-center gap-2">
           <input v-model.number="custom.width" class="field font-mono" type="number" aria-label="Width in pixels" /> ×
           <input v-model.number="custom.height" class="field font-mono" type="number" aria-label="Height in pixels" />
         </div>
-        <ChoiceField label="Frames a second" :value="rate" :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))" @change="rate = $event" />
+        <ChoiceField
+          label="Frames a second"
+          :value="rate"
+          :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))"
+          @change="rate = $event"
+        />
       </div>
       <p v-if="wrong" class="text-rose">{{ wrong }}</p>
       <div class="flex justify-end gap-2 pt-2">

@@ -13,10 +13,14 @@ onMounted(async () => {
   const target = canvas.value
   if (!target) return
   // The sheet holds many pictures; its description says how large one is.
-  const info = await fetch(`/api/assets/${props.assetId}/strip-info`).then((answer) => answer.json() as Promise<{ tileWidth: number; tileHeight: number }>)
+  const info = await fetch(`/api/assets/${props.assetId}/strip-info`).then(
+    (answer) => answer.json() as Promise<{ tileWidth: number; tileHeight: number }>,
+  )
   target.width = info.tileWidth
   target.height = info.tileHeight
-  target.getContext('2d')?.drawImage(sheet, 0, 0, info.tileWidth, info.tileHeight, 0, 0, info.tileWidth, info.tileHeight)
+  target
+    .getContext('2d')
+    ?.drawImage(sheet, 0, 0, info.tileWidth, info.tileHeight, 0, 0, info.tileWidth, info.tileHeight)
 })
 </script>
 

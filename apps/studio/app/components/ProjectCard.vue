@@ -32,7 +32,12 @@ function endRename(): void {
   if (name && name !== props.project.name) emit('rename', name)
 }
 
-const edited = new Date(props.project.editedAt).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+const edited = new Date(props.project.editedAt).toLocaleString([], {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
 </script>
 
 <template>
@@ -40,27 +45,62 @@ const edited = new Date(props.project.editedAt).toLocaleString([], { day: 'numer
     <NuxtLink :to="`/projects/${project.id}`" class="block" :aria-label="`Open ${project.name}`">
       <div class="flex aspect-video items-center justify-center overflow-hidden bg-ground">
         <!-- The first picture of the film strip; the sheet is moved so that only it shows. -->
-        <div v-if="project.posterAsset && !broken" class="poster size-full"><PosterTile :asset-id="project.posterAsset" @missing="broken = true" /></div>
+        <div v-if="project.posterAsset && !broken" class="poster size-full">
+          <PosterTile :asset-id="project.posterAsset" @missing="broken = true" />
+        </div>
         <img v-else src="/lantern.svg" alt="" class="size-12 opacity-60" />
       </div>
     </NuxtLink>
     <div class="flex items-start gap-2 p-3">
       <div class="min-w-0 flex-1">
-        <input v-if="renaming" ref="field" class="field" :value="project.name" aria-label="Name of the project" maxlength="200" @blur="endRename" @keydown.enter="endRename" @keydown.esc="renaming = false" />
+        <input
+          v-if="renaming"
+          ref="field"
+          class="field"
+          :value="project.name"
+          aria-label="Name of the project"
+          maxlength="200"
+          @blur="endRename"
+          @keydown.enter="endRename"
+          @keydown.esc="renaming = false"
+        />
         <h2 v-else class="truncate font-display text-lg font-semibold">{{ project.name }}</h2>
-        <p class="text-sm text-muted">{{ project.length > 0 ? formatShort(project.length) : 'empty' }} · edited {{ edited }}</p>
+        <p class="text-sm text-muted">
+          {{ project.length > 0 ? formatShort(project.length) : 'empty' }} · edited {{ edited }}
+        </p>
       </div>
       <Menu as="div" class="relative">
         <MenuButton class="key px-1" :aria-label="`More for ${project.name}`"><Ellipsis :size="16" /></MenuButton>
         <MenuItems class="absolute right-0 bottom-full z-10 w-40 rounded-md border border-line bg-raised py-1">
-          <MenuItem v-for="[label, run] in [['Rename', beginRename], ['Make a copy', () => emit('copy')]] as const" :key="label" v-slot="{ active }">
-            <button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="run">{{ label }}</button>
+          <MenuItem
+            v-for="[label, run] in [
+              ['Rename', beginRename],
+              ['Make a copy', () => emit('copy')],
+            ] as const"
+            :key="label"
+            v-slot="{ active }"
+          >
+            <button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="run">
+              {{ label }}
+            </button>
           </MenuItem>
           <MenuItem v-slot="{ active }">
-            <a :href="`/api/projects/${project.id}/archive`" class="block px-3 py-1" :class="active && 'bg-line'" download>Save as archive</a>
+            <a
+              :href="`/api/projects/${project.id}/archive`"
+              class="block px-3 py-1"
+              :class="active && 'bg-line'"
+              download
+              >Save as archive</a
+            >
           </MenuItem>
           <MenuItem v-slot="{ active }">
-            <button class="block w-full px-3 py-1 text-left text-rose" :class="active && 'bg-line'" @click="emit('remove')">Delete</button>
+            <button
+              class="block w-full px-3 py-1 text-left text-rose"
+              :class="active && 'bg-line'"
+              @click="emit('remove')"
+            >
+              Delete
+            </button>
           </MenuItem>
         </MenuItems>
       </Menu>

@@ -28,16 +28,19 @@ export function useDeskActions() {
     const document = project.document
     if (!document) return
     const at = player.tick.value
-    const under = everything ? [] : [...desk.selection].filter((id) => {
-      const clip = document.clips[id]
-      return clip && clip.start < at && clip.start + clip.length > at
-    })
+    const under = everything
+      ? []
+      : [...desk.selection].filter((id) => {
+          const clip = document.clips[id]
+          return clip && clip.start < at && clip.start + clip.length > at
+        })
     project.perform({ type: 'split', reelId: project.reelId, at, clipIds: under.length > 0 ? under : null })
   }
 
   function remove(closeUp: boolean): void {
     if (desk.selection.size === 0) return notices.say('Select a clip first.')
-    if (project.perform({ type: 'remove', clipIds: [...desk.selection], closeUp, linked: desk.linked })) desk.select([], null)
+    if (project.perform({ type: 'remove', clipIds: [...desk.selection], closeUp, linked: desk.linked }))
+      desk.select([], null)
   }
 
   function addToEnd(assetId: string): void {
@@ -45,7 +48,14 @@ export function useDeskActions() {
     const asset = document?.assets[assetId]
     if (!document || !asset) return
     const rows = rowsOf(document, project.reelId)
-    const plan = planPlace(document, rows, [{ asset }], null, asset.kind === 'sound' ? player.tick.value : reelLength(document, project.reelId), false)
+    const plan = planPlace(
+      document,
+      rows,
+      [{ asset }],
+      null,
+      asset.kind === 'sound' ? player.tick.value : reelLength(document, project.reelId),
+      false,
+    )
     if (plan.command) project.perform(plan.command)
     else notices.warn(plan.words)
   }
@@ -67,7 +77,8 @@ export function useDeskActions() {
     for (const clip of Object.values(document.clips)) {
       if (!tracks.has(clip.trackId)) continue
       for (const edge of [clip.start, clip.start + clip.length])
-        if (direction > 0 ? edge > now && (best === null || edge < best) : edge < now && edge > (best ?? -1)) best = edge
+        if (direction > 0 ? edge > now && (best === null || edge < best) : edge < now && edge > (best ?? -1))
+          best = edge
     }
     if (best !== null) player.seek(best)
   }

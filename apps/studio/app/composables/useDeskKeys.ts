@@ -63,7 +63,11 @@ export function useDeskKeys(): void {
       if (key.toLowerCase() === 'z') run = event.shiftKey ? project.redo : project.undo
       else if (key.toLowerCase() === 'y') run = project.redo
       else if (key.toLowerCase() === 'a') run = actions.selectAll
-    } else run = (event.shiftKey ? shifted[key] : undefined) ?? plain[key] ?? (event.shiftKey ? undefined : plain[key.toLowerCase()])
+    } else
+      run =
+        (event.shiftKey ? shifted[key] : undefined) ??
+        plain[key] ??
+        (event.shiftKey ? undefined : plain[key.toLowerCase()])
     if (!run) return
     // A focused button keeps Space and Enter for itself only when it is not on the desk's own surface.
     if (key === ' ' && event.target instanceof HTMLButtonElement) event.target.blur()

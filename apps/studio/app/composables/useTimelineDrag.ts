@@ -86,7 +86,10 @@ export function useTimelineDrag(body: Ref<HTMLElement | null>, rows: Ref<Row[]>)
       const { x } = local(last)
       const over = x < 24 ? x - 24 : x > desk.timelineWidth - 24 ? x - desk.timelineWidth + 24 : 0
       if (over === 0) return
-      desk.scroll = Math.max(0, desk.scroll + Math.round((Math.max(-60, Math.min(60, over)) / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4))
+      desk.scroll = Math.max(
+        0,
+        desk.scroll + Math.round((Math.max(-60, Math.min(60, over)) / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4),
+      )
       move(last)
     }, 30)
     const onMove = (event: PointerEvent) => {
@@ -177,14 +180,22 @@ export function useTimelineDrag(body: Ref<HTMLElement | null>, rows: Ref<Row[]>)
         if (grid !== to) snapLine.value = null
         const shown = new Map<string, Clip>()
         try {
-          const next = applyCommand(document, commandSchema.parse({ type: 'trim', clipId: clip.id, edge, to, linked: desk.linked }), TRIAL).project
+          const next = applyCommand(
+            document,
+            commandSchema.parse({ type: 'trim', clipId: clip.id, edge, to, linked: desk.linked }),
+            TRIAL,
+          ).project
           for (const id of group) if (next.clips[id] !== document.clips[id]) shown.set(id, next.clips[id]!)
         } catch (error) {
           if (!(error instanceof CommandRefused)) throw error
         }
         changed.value = shown
         const stop = grid !== to ? (edge === 'end' ? ', no more at this end' : ', no more before') : ''
-        label.value = { words: `${formatTimecode(to, rate)}, ${to >= origin ? '+' : '−'}${formatSeconds(Math.abs(to - origin))}${stop}`, bad: false, ...at }
+        label.value = {
+          words: `${formatTimecode(to, rate)}, ${to >= origin ? '+' : '−'}${formatSeconds(Math.abs(to - origin))}${stop}`,
+          bad: false,
+          ...at,
+        }
         player.peek(edge === 'start' ? to : to - 1)
       },
       () => {

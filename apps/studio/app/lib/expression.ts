@@ -3,7 +3,11 @@
  * @returns `null` when it can't be read
  */
 export function evaluate(text: string): number | null {
-  const body = text.trim().toLowerCase().replaceAll(',', '.').replace(/(px|%|°|db|s|×)$/, '')
+  const body = text
+    .trim()
+    .toLowerCase()
+    .replaceAll(',', '.')
+    .replace(/(px|%|°|db|s|×)$/, '')
   let at = 0
   const skip = () => {
     while (body[at] === ' ') at++
@@ -28,17 +32,19 @@ export function evaluate(text: string): number | null {
     at += match[0].length
     return Number(match[0])
   }
-  const chain = (next: () => number | null, operators: string, apply: (a: number, b: number, operator: string) => number) => (): number | null => {
-    let value = next()
-    for (;;) {
-      skip()
-      const operator = body[at]
-      if (value === null || !operator || !operators.includes(operator)) return value
-      at++
-      const other = next()
-      value = other === null ? null : apply(value, other, operator)
+  const chain =
+    (next: () => number | null, operators: string, apply: (a: number, b: number, operator: string) => number) =>
+    (): number | null => {
+      let value = next()
+      for (;;) {
+        skip()
+        const operator = body[at]
+        if (value === null || !operator || !operators.includes(operator)) return value
+        at++
+        const other = next()
+        value = other === null ? null : apply(value, other, operator)
+      }
     }
-  }
   const product = chain(number, '*/', (a, b, operator) => (operator === '*' ? a * b : a / b))
   const sum = chain(product, '+-', (a, b, operator) => (operator === '+' ? a + b : a - b))
   const value = sum()

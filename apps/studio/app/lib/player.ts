@@ -1,4 +1,12 @@
-import { frameToTicks, SAMPLE_RATE, snapToFrame, TICKS_PER_SAMPLE, ticksToFrame, type Project, type Rate } from '@dusk/timeline'
+import {
+  frameToTicks,
+  SAMPLE_RATE,
+  snapToFrame,
+  TICKS_PER_SAMPLE,
+  ticksToFrame,
+  type Project,
+  type Rate,
+} from '@dusk/timeline'
 import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
 import workletUrl from '~/worklets/ring.worklet.ts?worker&url'
 import { ref, shallowRef } from 'vue'
@@ -21,7 +29,11 @@ export class Player {
   readonly tick = shallowRef(0)
   readonly levels = shallowRef<[number, number]>([0, 0])
   readonly failure = ref<string | null>(null)
-  readonly stats = shallowRef<{ shown: number; dropped: number; worstLag: number }>({ shown: 0, dropped: 0, worstLag: 0 })
+  readonly stats = shallowRef<{ shown: number; dropped: number; worstLag: number }>({
+    shown: 0,
+    dropped: 0,
+    worstLag: 0,
+  })
   /** How long the last sought picture took, in milliseconds, and where it was. */
   readonly shown = shallowRef<{ tick: number; ms: number }>({ tick: -1, ms: 0 })
 
@@ -61,7 +73,10 @@ export class Player {
     worker.onmessage = ({ data }: MessageEvent<PreviewReply>) => this.hear(data)
     worker.onerror = (event) => (this.failure.value = event.message || 'The viewer stopped. Reload the page.')
     const offscreen = canvas.transferControlToOffscreen()
-    worker.postMessage({ kind: 'start', canvas: offscreen, kernels: kernelsUrl, ring: this.memory } satisfies PreviewRequest, [offscreen])
+    worker.postMessage(
+      { kind: 'start', canvas: offscreen, kernels: kernelsUrl, ring: this.memory } satisfies PreviewRequest,
+      [offscreen],
+    )
   }
 
   private hear(data: PreviewReply): void {
@@ -157,7 +172,8 @@ export class Player {
   /** J and L: each press in the same direction doubles the speed. */
   shuttle(direction: 1 | -1): void {
     const now = this.playing.value ? this.speed.value : 0
-    const step = Math.sign(now) === direction ? SHUTTLE[Math.min(SHUTTLE.indexOf(Math.abs(now)) + 1, SHUTTLE.length - 1)]! : 1
+    const step =
+      Math.sign(now) === direction ? SHUTTLE[Math.min(SHUTTLE.indexOf(Math.abs(now)) + 1, SHUTTLE.length - 1)]! : 1
     void this.play(step * direction)
   }
 

@@ -16,7 +16,10 @@ export const SHORT_SIDES = [480, 720, 1080, 1440, 2160] as const
 const even = (value: number) => Math.round(value / 2) * 2
 
 /** Size with a given short side in a shape. */
-export function sizeFor(shape: { width: number; height: number }, shortSide: number): { width: number; height: number } {
+export function sizeFor(
+  shape: { width: number; height: number },
+  shortSide: number,
+): { width: number; height: number } {
   const scale = shortSide / Math.min(shape.width, shape.height)
   return { width: even(shape.width * scale), height: even(shape.height * scale) }
 }
@@ -36,7 +39,13 @@ const BITS = { draft: 0.07, good: 0.1, best: 0.18 }
 const SOUND_BITS = { draft: 128_000, good: 192_000, best: 320_000 }
 
 /** Rough size of a finished file in bytes. */
-export function estimateBytes(size: { width: number; height: number }, framesPerSecond: number, seconds: number, quality: keyof typeof BITS, sound: boolean): number {
+export function estimateBytes(
+  size: { width: number; height: number },
+  framesPerSecond: number,
+  seconds: number,
+  quality: keyof typeof BITS,
+  sound: boolean,
+): number {
   const picture = size.width * size.height * framesPerSecond * BITS[quality]
   return ((picture + (sound ? SOUND_BITS[quality] : 0)) * seconds) / 8
 }

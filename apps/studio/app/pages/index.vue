@@ -51,12 +51,20 @@ async function create(name: string, format: Format): Promise<void> {
 }
 
 const rename = (id: string, name: string) =>
-  attempt(() => api(`/projects/${id}/edits`, 'POST', { windowId: windowId(), edits: [{ id: crypto.randomUUID(), command: { type: 'renameProject', name } }] }))
+  attempt(() =>
+    api(`/projects/${id}/edits`, 'POST', {
+      windowId: windowId(),
+      edits: [{ id: crypto.randomUUID(), command: { type: 'renameProject', name } }],
+    }),
+  )
 
 const remove = (project: ProjectRow) =>
   attempt(async () => {
     await api(`/projects/${project.id}`, 'DELETE')
-    notices.say(`${project.name} was deleted.`, 'plain', { label: 'Bring it back', run: () => void attempt(() => api(`/projects/${project.id}/restore`, 'POST')) })
+    notices.say(`${project.name} was deleted.`, 'plain', {
+      label: 'Bring it back',
+      run: () => void attempt(() => api(`/projects/${project.id}/restore`, 'POST')),
+    })
   })
 
 async function openArchive(event: Event): Promise<void> {
@@ -87,18 +95,35 @@ onMounted(load)
         </label>
         <NuxtLink to="/renders" class="key key-line"><Clapperboard :size="15" /> Renders</NuxtLink>
         <button class="key key-line" @click="picker?.click()"><Upload :size="15" /> Open an archive</button>
-        <input ref="picker" type="file" accept=".duskreel" class="hidden" aria-label="Archive to open" @change="openArchive" />
+        <input
+          ref="picker"
+          type="file"
+          accept=".duskreel"
+          class="hidden"
+          aria-label="Archive to open"
+          @change="openArchive"
+        />
         <button class="key key-ember px-3" @click="creating = true"><Plus :size="16" /> New project</button>
       </header>
       <p v-for="entry in uploads.list" :key="entry.id" class="mt-4 text-muted">
-        {{ entry.fileName }}: {{ entry.message ?? `${Math.round((entry.sent / Math.max(entry.size, 1)) * 100)} % sent` }}
+        {{ entry.fileName }}:
+        {{ entry.message ?? `${Math.round((entry.sent / Math.max(entry.size, 1)) * 100)} % sent` }}
       </p>
       <p v-if="projects && projects.length === 0" class="mt-24 text-center text-lg text-muted">
         No project yet. Make one with “New project”, drop clips into it, and cut your first reel.
       </p>
-      <p v-else-if="projects && found.length === 0" class="mt-24 text-center text-lg text-muted">No project is called like that.</p>
+      <p v-else-if="projects && found.length === 0" class="mt-24 text-center text-lg text-muted">
+        No project is called like that.
+      </p>
       <div class="mt-8 grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-5">
-        <ProjectCard v-for="project in found" :key="project.id" :project="project" @rename="rename(project.id, $event)" @copy="attempt(() => api(`/projects/${project.id}/copy`, 'POST'))" @remove="remove(project)" />
+        <ProjectCard
+          v-for="project in found"
+          :key="project.id"
+          :project="project"
+          @rename="rename(project.id, $event)"
+          @copy="attempt(() => api(`/projects/${project.id}/copy`, 'POST'))"
+          @remove="remove(project)"
+        />
       </div>
     </div>
     <NewProjectDialog :open="creating" @close="creating = false" @create="create" />

@@ -46,9 +46,17 @@ onMounted(load)
         <button class="key px-1.5" aria-label="Back" @click="router.back()"><ChevronLeft :size="18" /></button>
         <h1 class="font-display text-2xl font-semibold">Renders</h1>
       </header>
-      <p v-if="renders && renders.length === 0" class="mt-24 text-center text-lg text-muted">Nothing was rendered yet. Open a project and press Render.</p>
+      <p v-if="renders && renders.length === 0" class="mt-24 text-center text-lg text-muted">
+        Nothing was rendered yet. Open a project and press Render.
+      </p>
       <div class="space-y-3">
-        <RenderCard v-for="render in renders ?? []" :key="render.id" :render="render" @cancel="attempt(`/renders/${render.id}/cancel`, 'POST')" @remove="attempt(`/renders/${render.id}`, 'DELETE')" />
+        <RenderCard
+          v-for="render in renders ?? []"
+          :key="render.id"
+          :render="render"
+          @cancel="attempt(`/renders/${render.id}/cancel`, 'POST')"
+          @remove="attempt(`/renders/${render.id}`, 'DELETE')"
+        />
       </div>
     </div>
   </div>

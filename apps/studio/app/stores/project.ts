@@ -49,7 +49,10 @@ export const useProject = defineStore('project', () => {
   const reel = computed(() => document.value?.reels[reelId.value] ?? null)
   /** Whether edits are on the server, in words. */
   const kept = computed(() => {
-    if (offline.value) return waiting.value > 0 ? `${waiting.value} ${waiting.value === 1 ? 'edit waits' : 'edits wait'} for the server` : 'the server does not answer'
+    if (offline.value)
+      return waiting.value > 0
+        ? `${waiting.value} ${waiting.value === 1 ? 'edit waits' : 'edits wait'} for the server`
+        : 'the server does not answer'
     if (waiting.value > 0) return 'keeping…'
     const time = keptAt.value?.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
     return time ? `every edit kept ${time}` : 'every edit kept'
@@ -62,7 +65,9 @@ export const useProject = defineStore('project', () => {
     close()
     id.value = projectId
     try {
-      const loaded = await api<{ project: Project; seq: number; sources: typeof sources.value; arrivals: Arrival[] }>(`/projects/${projectId}`)
+      const loaded = await api<{ project: Project; seq: number; sources: typeof sources.value; arrivals: Arrival[] }>(
+        `/projects/${projectId}`,
+      )
       synced = new SyncedDocument(loaded.project, loaded.seq)
       sources.value = loaded.sources
       arrivals.value = loaded.arrivals
@@ -172,7 +177,10 @@ export const useProject = defineStore('project', () => {
     try {
       while (synced && synced.pending.length > 0) {
         const batch = synced.pending.slice(0, BATCH)
-        const { outcomes } = await api<{ outcomes: Outcome[] }>(`/projects/${id.value}/edits`, 'POST', { windowId: windowId(), edits: batch })
+        const { outcomes } = await api<{ outcomes: Outcome[] }>(`/projects/${id.value}/edits`, 'POST', {
+          windowId: windowId(),
+          edits: batch,
+        })
         offline.value = false
         const entries: LoggedCommand[] = []
         for (const outcome of outcomes) {
@@ -228,7 +236,9 @@ export const useProject = defineStore('project', () => {
       sourcesTimer = null
       if (!id.value) return
       try {
-        const loaded = await api<{ sources: typeof sources.value; arrivals: Arrival[] }>(`/projects/${id.value}/sources`)
+        const loaded = await api<{ sources: typeof sources.value; arrivals: Arrival[] }>(
+          `/projects/${id.value}/sources`,
+        )
         sources.value = loaded.sources
         arrivals.value = loaded.arrivals
       } catch {

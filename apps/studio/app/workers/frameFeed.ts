@@ -53,7 +53,9 @@ export class FrameFeed {
   async decode(number: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
     const sink = await this.opened
     this.clock++
-    let lane = this.lanes.filter((entry) => number >= entry.next && number - entry.next <= RUN_ON).sort((a, b) => b.next - a.next)[0]
+    let lane = this.lanes
+      .filter((entry) => number >= entry.next && number - entry.next <= RUN_ON)
+      .sort((a, b) => b.next - a.next)[0]
     if (!lane && running === 'still') {
       const sample = await sink.getSample(this.frames.time(number))
       if (sample) await this.take(number, sample)

@@ -21,7 +21,13 @@ let plan: SoundPlan | null = null
 let filling = false
 const pieces = new Map<string, Promise<Float32Array>>()
 
-function piece(assetId: string, stream: number, index: number, channels: number, samples: number): Promise<Float32Array> {
+function piece(
+  assetId: string,
+  stream: number,
+  index: number,
+  channels: number,
+  samples: number,
+): Promise<Float32Array> {
   const key = `${assetId}/${stream}/${index}`
   let found = pieces.get(key)
   if (found) {
@@ -29,10 +35,12 @@ function piece(assetId: string, stream: number, index: number, channels: number,
   } else {
     const count = Math.min(PIECE, samples - index * PIECE)
     const { start, end } = soundByteRange(channels, index * PIECE, count)
-    found = fetch(`/api/assets/${assetId}/sound-${stream}`, { headers: { range: `bytes=${start}-${end - 1}` } }).then(async (response) => {
-      if (!response.ok) throw new Error(`The sound of a source could not be fetched (${response.status}).`)
-      return new Float32Array(await response.arrayBuffer())
-    })
+    found = fetch(`/api/assets/${assetId}/sound-${stream}`, { headers: { range: `bytes=${start}-${end - 1}` } }).then(
+      async (response) => {
+        if (!response.ok) throw new Error(`The sound of a source could not be fetched (${response.status}).`)
+        return new Float32Array(await response.arrayBuffer())
+      },
+    )
     found.catch(() => pieces.delete(key))
   }
   pieces.set(key, found)
@@ -47,7 +55,7 @@ const read: SoundReader = async (assetId, stream, from, count) => {
   if (!sound || sound.samples === 0) return { channels, samples: new Float32Array(0) }
   const end = Math.min(from + count, sound.samples)
   const out = new Float32Array(Math.max(0, end - from) * channels)
-  for (let at = from; at < end; ) {
+  for (let at = from; at < end;) {
     const index = Math.floor(at / PIECE)
     const part = await piece(assetId, stream, index, channels, sound.samples)
     const offset = at - index * PIECE

@@ -1,5 +1,12 @@
 import { Compositor, createEngine, type Picture } from '@dusk/compositor'
-import { FramePlanner, frameToTicks, TICKS_PER_SAMPLE, ticksToFrame, type FramePlan, type Project } from '@dusk/timeline'
+import {
+  FramePlanner,
+  frameToTicks,
+  TICKS_PER_SAMPLE,
+  ticksToFrame,
+  type FramePlan,
+  type Project,
+} from '@dusk/timeline'
 import { CONTROL, openRing, type Ring } from '../lib/ring'
 import type { PlayOrder, PreviewReply, PreviewRequest } from '../lib/messages'
 import { SourcePictures } from './sourcePictures'
@@ -35,7 +42,11 @@ function paint({ width, height }: FramePlan, picture: Picture): void {
     canvas.height = height
   }
   const pixels = picture.pixels()
-  context.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), width, height), 0, 0)
+  context.putImageData(
+    new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), width, height),
+    0,
+    0,
+  )
 }
 
 async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
@@ -126,7 +137,8 @@ async function grab(id: number, tick: number, width: number, height: number): Pr
   const found: Picture[] = []
   try {
     const own = new Compositor(compositor.engine)
-    for (const layer of plan.layers) found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
+    for (const layer of plan.layers)
+      found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
     const pixels = own.compose(plan, found).pixels().slice()
     const sheet = new OffscreenCanvas(width, height)
     sheet.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0)

@@ -1,5 +1,13 @@
 import { Picture, type Engine } from '@dusk/compositor'
-import { frameAt, frameStart, readStillHeader, STILL_HEADER_BYTES, TICKS_PER_SECOND, type FrameTable, type LayerPlan } from '@dusk/timeline'
+import {
+  frameAt,
+  frameStart,
+  readStillHeader,
+  STILL_HEADER_BYTES,
+  TICKS_PER_SECOND,
+  type FrameTable,
+  type LayerPlan,
+} from '@dusk/timeline'
 import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
 import type { Sources } from '../lib/messages'
 import { FrameFeed, type DecodedFrame, type FrameClock } from './frameFeed'
@@ -78,7 +86,8 @@ export class SourcePictures {
     const source = this.sources[layer.assetId]
     if (!source) throw new Error(`${name} is still being read in.`)
     if (source.kind === 'still') return this.loadStill(layer.assetId, 'still-full')
-    if (!source.plain) throw new Error(`${name} can’t be decoded at full size by the browser. Render the reel to get this frame.`)
+    if (!source.plain)
+      throw new Error(`${name} can’t be decoded at full size by the browser. Render the reel to get this frame.`)
     const url = `/api/assets/${layer.assetId}/original`
     const table = await this.table(layer.assetId)
     const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS })
@@ -101,7 +110,9 @@ export class SourcePictures {
   private feed(assetId: string): FrameFeed {
     let feed = this.feeds.get(assetId)
     if (!feed) {
-      feed = new FrameFeed(`/api/assets/${assetId}/proxy`, PROXY_CLOCK, (frame, decoded) => this.keep(`${assetId}/${frame}`, decoded))
+      feed = new FrameFeed(`/api/assets/${assetId}/proxy`, PROXY_CLOCK, (frame, decoded) =>
+        this.keep(`${assetId}/${frame}`, decoded),
+      )
       this.feeds.set(assetId, feed)
     }
     return feed
@@ -122,7 +133,12 @@ export class SourcePictures {
   private fill(slot: string, key: string, decoded: DecodedFrame): Picture {
     const kept = this.slots.get(slot)
     if (kept?.key === key) return kept.picture
-    if (kept && kept.picture.width === decoded.width && kept.picture.height === decoded.height && kept.picture.fits(decoded.matrix, decoded.range)) {
+    if (
+      kept &&
+      kept.picture.width === decoded.width &&
+      kept.picture.height === decoded.height &&
+      kept.picture.fits(decoded.matrix, decoded.range)
+    ) {
       kept.picture.bytes().set(decoded.planes)
       kept.picture.changed()
       kept.key = key

@@ -16,7 +16,14 @@ export default defineEventHandler((event) => {
     setResponseStatus(event, 403)
     return 'Another site’s page asked for this; that is not allowed.'
   }
-  if (!origin && event.method !== 'GET' && event.method !== 'HEAD' && site && site !== 'same-origin' && site !== 'none') {
+  if (
+    !origin &&
+    event.method !== 'GET' &&
+    event.method !== 'HEAD' &&
+    site &&
+    site !== 'same-origin' &&
+    site !== 'none'
+  ) {
     setResponseStatus(event, 403)
     return 'Another site’s page asked for this; that is not allowed.'
   }

@@ -40,4 +40,3 @@ export async function importArchive(path: string): Promise<{ projectId: string }
     await removeFile(`${path}.json`)
   }
 }
-

@@ -35,8 +35,15 @@ async function readJson(event: H3Event): Promise<unknown> {
 function check<S extends z.ZodType>(schema: S, value: unknown, where: string): z.infer<S> {
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
-  const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.'), message: issue.message }))
-  throw new Problem(422, 'Invalid request', `${where}: ${fields[0]!.path || 'the whole'} — ${fields[0]!.message}`, fields)
+  const fields = parsed.error.issues
+    .slice(0, 20)
+    .map((issue) => ({ path: issue.path.join('.'), message: issue.message }))
+  throw new Problem(
+    422,
+    'Invalid request',
+    `${where}: ${fields[0]!.path || 'the whole'} — ${fields[0]!.message}`,
+    fields,
+  )
 }
 
 /** The body of a request, checked. */
@@ -65,7 +72,11 @@ export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
       else if ((error as Error).name === 'ProjectMissing') problem = notFound('project')
       else {
         console.error(`${event.method} ${event.path}:`, error)
-        problem = new Problem(500, 'Unexpected failure', 'Something failed on the server. Its log says more; nothing that was kept is lost.')
+        problem = new Problem(
+          500,
+          'Unexpected failure',
+          'Something failed on the server. Its log says more; nothing that was kept is lost.',
+        )
       }
       setResponseStatus(event, problem.status)
       setHeader(event, 'content-type', 'application/problem+json')

@@ -7,7 +7,12 @@ import { notFound, Problem } from './problem'
  * Sends a file, or the byte range that is asked for (RFC 9110 § 14). Files are named by what they hold, so they may be
  * cached for good.
  */
-export async function sendFile(event: H3Event, path: string, type: string, options: { download?: string; lasting?: boolean } = {}) {
+export async function sendFile(
+  event: H3Event,
+  path: string,
+  type: string,
+  options: { download?: string; lasting?: boolean } = {},
+) {
   const info = await stat(path).catch(() => null)
   if (!info) throw notFound('file')
   const range = /^bytes=(\d*)-(\d*)$/.exec(getHeader(event, 'range') ?? '')

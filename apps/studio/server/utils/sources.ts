@@ -28,14 +28,17 @@ export interface Arrival {
 }
 
 /** States of a project's sources by asset, and arrivals. */
-export async function projectSources(projectId: string): Promise<{ sources: Record<string, SourceState>; arrivals: Arrival[] }> {
+export async function projectSources(
+  projectId: string,
+): Promise<{ sources: Record<string, SourceState>; arrivals: Arrival[] }> {
   const { db } = useServices()
   const rows = await db.select({ asset: assets, media }).from(assets).leftJoin(media, eq(assets.hash, media.hash)).where(eq(assets.projectId, projectId)) // prettier-ignore
   const sources: Record<string, SourceState> = {}
   const arrivals: Arrival[] = []
   for (const { asset, media: file } of rows) {
     if (asset.state !== 'taken') {
-      if (!asset.dismissed) arrivals.push({ id: asset.id, fileName: asset.fileName, state: asset.state, message: asset.message })
+      if (!asset.dismissed)
+        arrivals.push({ id: asset.id, fileName: asset.fileName, state: asset.state, message: asset.message })
     } else if (file) sources[asset.id] = sourceState(file)
   }
   return { sources, arrivals }
@@ -51,7 +54,10 @@ function sourceState(file: typeof media.$inferSelect): SourceState {
     strip: facts.strip,
     proxy: facts.proxy,
     sounds: facts.sounds.map(({ channels, samples }) => ({ channels, samples })),
-    plain: facts.filters.length === 0 && /^(h264|vp8|vp9|av1)$/.test(facts.videoCodec ?? '') && /mp4|mov|matroska|webm/.test(facts.container),
+    plain:
+      facts.filters.length === 0 &&
+      /^(h264|vp8|vp9|av1)$/.test(facts.videoCodec ?? '') &&
+      /mp4|mov|matroska|webm/.test(facts.container),
     codec: facts.videoCodec ?? facts.sounds[0]?.codec ?? null,
     size: file.size,
   }

@@ -54,7 +54,15 @@ export function uploadServer(): Server {
       }
       await db
         .insert(assets)
-        .values({ id: assetId, projectId, fileName, windowId, size: upload.size ?? 0, uploadPath: path, state: 'examining' })
+        .values({
+          id: assetId,
+          projectId,
+          fileName,
+          windowId,
+          size: upload.size ?? 0,
+          uploadPath: path,
+          state: 'examining',
+        })
         .onConflictDoNothing()
       await queue.send('examine', { assetId })
       await announce(sql, { kind: 'asset', projectId, assetId })

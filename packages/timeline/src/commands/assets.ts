@@ -9,7 +9,8 @@ export const addAsset = defineCommand({
   schema: z.object({ type: z.literal('addAsset'), asset: assetSchema }),
   apply(edit, { asset }) {
     const old = edit.get('assets', asset.id)
-    if (old && old.kind !== asset.kind) refuse('kind', `${old.name} is already here as another kind of source.`, [old.id])
+    if (old && old.kind !== asset.kind)
+      refuse('kind', `${old.name} is already here as another kind of source.`, [old.id])
     edit.put('assets', asset)
   },
   describe: ({ asset }) => `Added ${asset.name}`,

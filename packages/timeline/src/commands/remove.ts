@@ -58,11 +58,17 @@ function closeAll(edit: EditOf, clips: readonly Clip[], scope: 'track' | 'all'):
 
 /** Closes the empty stretch around a position on a track. */
 export const closeGap = defineCommand({
-  schema: z.object({ type: z.literal('closeGap'), trackId: idSchema, at: ticksSchema, scope: scopeSchema.default('all') }),
+  schema: z.object({
+    type: z.literal('closeGap'),
+    trackId: idSchema,
+    at: ticksSchema,
+    scope: scopeSchema.default('all'),
+  }),
   apply(edit, { trackId, at, scope }) {
     const track = openTrack(edit, trackId)
     const clips = edit.clipsOn(trackId)
-    if (clips.some((clip) => clip.start <= at && clipEnd(clip) > at)) refuse('nothing', 'There is a clip here, not a gap.')
+    if (clips.some((clip) => clip.start <= at && clipEnd(clip) > at))
+      refuse('nothing', 'There is a clip here, not a gap.')
     const after = clips.find((clip) => clip.start > at)
     if (!after) refuse('nothing', 'No clip comes after this gap.')
     const from = clips.filter((clip) => clipEnd(clip) <= at).reduce((end, clip) => Math.max(end, clipEnd(clip)), 0)

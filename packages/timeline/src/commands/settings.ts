@@ -14,14 +14,11 @@ export const setClips = defineCommand({
   schema: z.object({
     type: z.literal('setClips'),
     clipIds: z.array(idSchema).min(1).max(5000),
-    set: clipSchema
-      .pick({ gain: true, opacity: true, fit: true, name: true, label: true })
-      .partial()
-      .extend({
-        /** Another sound stream of the same source; sound clips only. */
-        stream: clipSchema.shape.stream.unwrap().optional(),
-        place: clipSchema.shape.place.partial().optional(),
-      }),
+    set: clipSchema.pick({ gain: true, opacity: true, fit: true, name: true, label: true }).partial().extend({
+      /** Another sound stream of the same source; sound clips only. */
+      stream: clipSchema.shape.stream.unwrap().optional(),
+      place: clipSchema.shape.place.partial().optional(),
+    }),
   }),
   apply(edit, { clipIds, set }) {
     for (const id of clipIds) {
@@ -29,7 +26,8 @@ export const setClips = defineCommand({
       const track = openTrack(edit, clip.trackId)
       if (set.stream !== undefined) {
         const asset = edit.need('assets', clip.assetId)
-        if (track.kind !== 'sound' || !asset.sounds[set.stream]) refuse('kind', `${asset.name} has no such sound stream.`, [id])
+        if (track.kind !== 'sound' || !asset.sounds[set.stream])
+          refuse('kind', `${asset.name} has no such sound stream.`, [id])
       }
       edit.patchClip(id, { ...set, place: { ...clip.place, ...set.place } })
     }

@@ -19,9 +19,7 @@ export const split = defineCommand({
     else {
       const tracks = new Set<string>()
       for (const track of edit.all('tracks')) if (track.reelId === reelId && !track.locked) tracks.add(track.id)
-      clips = [...edit.all('clips')].filter(
-        (clip) => tracks.has(clip.trackId) && clip.start < at && clipEnd(clip) > at,
-      )
+      clips = [...edit.all('clips')].filter((clip) => tracks.has(clip.trackId) && clip.start < at && clipEnd(clip) > at)
     }
     if (splitClips(edit, clips, at).size === 0) refuse('nothing', 'There is no clip under the playhead to split.')
   },

@@ -25,8 +25,13 @@ export const addTrack = defineCommand({
     const last = siblings.at(-1)?.order ?? null
     const alike = siblings.filter((track) => track.purpose === purpose).length
     const word = purpose[0]!.toUpperCase() + purpose.slice(1)
-    const track = createTrack(reelId, kind, purpose, name ?? `${word} ${alike + 1}`, orderBetween(last, null), () =>
-      trackId ?? edit.newId(),
+    const track = createTrack(
+      reelId,
+      kind,
+      purpose,
+      name ?? `${word} ${alike + 1}`,
+      orderBetween(last, null),
+      () => trackId ?? edit.newId(),
     )
     edit.put('tracks', { ...track, height: defaultTrackHeight(purpose) })
   },

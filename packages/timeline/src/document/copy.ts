@@ -6,15 +6,24 @@ import type { Project } from './project'
  * else keeps its id.
  * @returns the copy, and the new id of each source by the old one
  */
-export function copyProject(project: Project, name: string, newId: IdSource = () => crypto.randomUUID()): { project: Project; assets: Map<string, string> } {
+export function copyProject(
+  project: Project,
+  name: string,
+  newId: IdSource = () => crypto.randomUUID(),
+): { project: Project; assets: Map<string, string> } {
   const assets = new Map(Object.keys(project.assets).map((id) => [id, newId()]))
   const copy: Project = {
     ...project,
     id: newId(),
     name,
-    assets: Object.fromEntries(Object.values(project.assets).map((asset) => [assets.get(asset.id)!, { ...asset, id: assets.get(asset.id)! }])),
+    assets: Object.fromEntries(
+      Object.values(project.assets).map((asset) => [assets.get(asset.id)!, { ...asset, id: assets.get(asset.id)! }]),
+    ),
     clips: Object.fromEntries(
-      Object.values(project.clips).map((clip) => [clip.id, { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId }]),
+      Object.values(project.clips).map((clip) => [
+        clip.id,
+        { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId },
+      ]),
     ),
   }
   return { project: copy, assets }

@@ -36,7 +36,10 @@ export function openDocument(stored: unknown): Project {
   const result = projectSchema.safeParse(document)
   if (!result.success) {
     const issue = result.error.issues[0]!
-    throw new DocumentError(`The project is damaged at ${issue.path.join('.')}: ${issue.message}.`, issue.path.join('.'))
+    throw new DocumentError(
+      `The project is damaged at ${issue.path.join('.')}: ${issue.message}.`,
+      issue.path.join('.'),
+    )
   }
   return result.data
 }

@@ -10,7 +10,9 @@ export type Scope = 'track' | 'all'
 
 /** `ticks` on the grid of a track: frames for pictures, samples for sound. */
 export function snapOn(edit: Edit, track: Track, ticks: number): number {
-  return track.kind === 'picture' ? snapToFrame(ticks, edit.need('reels', track.reelId).format.rate) : snapToSample(ticks)
+  return track.kind === 'picture'
+    ? snapToFrame(ticks, edit.need('reels', track.reelId).format.rate)
+    : snapToSample(ticks)
 }
 
 /** The track, or a refusal when it is locked. */
@@ -72,7 +74,13 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
 }
 
 /** Removes whatever lies between two positions on a track; clips that reach out of it keep their outer parts. */
-export function clearRange(edit: Edit, track: Track, from: number, to: number, keep: ReadonlySet<string> = new Set()): void {
+export function clearRange(
+  edit: Edit,
+  track: Track,
+  from: number,
+  to: number,
+  keep: ReadonlySet<string> = new Set(),
+): void {
   for (const clip of edit.clipsOn(track.id)) {
     const end = clipEnd(clip)
     if (end <= from || clip.start >= to || keep.has(clip.id)) continue
@@ -98,7 +106,8 @@ export function openGap(edit: Edit, track: Track, at: number, length: number, sc
   for (const lane of tracksInScope(edit, track, scope)) {
     const by = snapOn(edit, lane, length)
     const from = snapOn(edit, lane, at)
-    for (const clip of edit.clipsOn(lane.id)) if (clip.start >= from) edit.patchClip(clip.id, { start: clip.start + by })
+    for (const clip of edit.clipsOn(lane.id))
+      if (clip.start >= from) edit.patchClip(clip.id, { start: clip.start + by })
   }
 }
 

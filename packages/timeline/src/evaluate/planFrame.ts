@@ -41,12 +41,17 @@ export interface OutputSize {
 export function fitMatrix(width: number, height: number, reelWidth: number, reelHeight: number, fit: Fit): Matrix {
   const x = reelWidth / width
   const y = reelHeight / height
-  const [sx, sy] = fit === 'stretch' ? [x, y] : fit === 'fit' ? [Math.min(x, y), Math.min(x, y)] : [Math.max(x, y), Math.max(x, y)]
+  const [sx, sy] =
+    fit === 'stretch' ? [x, y] : fit === 'fit' ? [Math.min(x, y), Math.min(x, y)] : [Math.max(x, y), Math.max(x, y)]
   return [sx, 0, 0, sy, (reelWidth - width * sx) / 2, (reelHeight - height * sy) / 2]
 }
 
 /** Source pixels to reel pixels for a clip: fitted, then sized and turned about the reel's centre, then moved. */
-export function clipMatrix(clip: Pick<Clip, 'fit' | 'place'>, picture: { width: number; height: number }, reel: Reel): Matrix {
+export function clipMatrix(
+  clip: Pick<Clip, 'fit' | 'place'>,
+  picture: { width: number; height: number },
+  reel: Reel,
+): Matrix {
   const { width, height } = reel.format
   const fitted = fitMatrix(picture.width, picture.height, width, height, clip.fit ?? reel.fit)
   const { x, y, scale, turn } = clip.place
@@ -146,7 +151,9 @@ function covers(layer: LayerPlan, size: OutputSize): boolean {
   if (layer.alpha || layer.opacity < 1 || b !== 0 || c !== 0 || a <= 0 || d <= 0) return false
   // A hair of tolerance: rounding of the matrix must not let what lies behind be drawn for nothing.
   const hair = 1 / 1024
-  return e <= hair && f <= hair && e + a * layer.width >= size.width - hair && f + d * layer.height >= size.height - hair
+  return (
+    e <= hair && f <= hair && e + a * layer.width >= size.width - hair && f + d * layer.height >= size.height - hair
+  )
 }
 
 /** The frame of a reel at `tick`, drawn at `size`. For many frames of one document keep a {@link FramePlanner}. */

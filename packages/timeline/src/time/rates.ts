@@ -27,3 +27,10 @@ export function nearestRate(framesPerSecond: number): Rate {
   }
   return best
 }
+
+/** The reel rate that a typed number means, or `null` when there is none within a hundredth. */
+export function rateFromNumber(framesPerSecond: number): Rate | null {
+  if (!Number.isFinite(framesPerSecond)) return null
+  const rate = nearestRate(framesPerSecond)
+  return Math.abs(rate.num / rate.den - framesPerSecond) < 0.01 ? rate : null
+}

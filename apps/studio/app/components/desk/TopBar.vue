@@ -31,20 +31,74 @@ function endRename(): void {
 
 <template>
   <header class="flex h-11 shrink-0 items-center gap-3 border-b border-line bg-panel px-2">
-    <NuxtLink to="/" class="key px-1.5" aria-label="Back to the projects" title="Back to the projects"><ChevronLeft :size="18" /></NuxtLink>
-    <input v-if="renaming" ref="field" class="field w-72" :value="project.document?.name" maxlength="200" aria-label="Name of the project" @blur="endRename" @keydown.enter="endRename" @keydown.esc="renaming = false" @keydown.stop />
-    <button v-else class="max-w-80 truncate font-display text-lg font-semibold" title="Click to rename" @click="beginRename">{{ project.document?.name }}</button>
+    <NuxtLink to="/" class="key px-1.5" aria-label="Back to the projects" title="Back to the projects"
+      ><ChevronLeft :size="18"
+    /></NuxtLink>
+    <input
+      v-if="renaming"
+      ref="field"
+      class="field w-72"
+      :value="project.document?.name"
+      maxlength="200"
+      aria-label="Name of the project"
+      @blur="endRename"
+      @keydown.enter="endRename"
+      @keydown.esc="renaming = false"
+      @keydown.stop
+    />
+    <button
+      v-else
+      class="max-w-80 truncate font-display text-lg font-semibold"
+      title="Click to rename"
+      @click="beginRename"
+    >
+      {{ project.document?.name }}
+    </button>
     <span class="text-sm" :class="project.offline ? 'text-rose' : 'text-muted'" role="status">{{ project.kept }}</span>
     <div class="ml-auto flex items-center gap-1">
-      <button class="key px-1.5" :disabled="!lastDone" :title="`Undo${lastDone ? `: ${lastDone}` : ''} (${KEYS.undo})`" aria-label="Undo" @click="project.undo"><Undo :size="17" /></button>
-      <button class="key px-1.5" :disabled="!lastUndone" :title="`Redo${lastUndone ? `: ${lastUndone}` : ''} (${KEYS.redo})`" aria-label="Redo" @click="project.redo"><Redo :size="17" /></button>
+      <button
+        class="key px-1.5"
+        :disabled="!lastDone"
+        :title="`Undo${lastDone ? `: ${lastDone}` : ''} (${KEYS.undo})`"
+        aria-label="Undo"
+        @click="project.undo"
+      >
+        <Undo :size="17" />
+      </button>
+      <button
+        class="key px-1.5"
+        :disabled="!lastUndone"
+        :title="`Redo${lastUndone ? `: ${lastUndone}` : ''} (${KEYS.redo})`"
+        aria-label="Redo"
+        @click="project.redo"
+      >
+        <Redo :size="17" />
+      </button>
       <Popover class="relative">
-        <PopoverButton class="key px-1.5" title="What was done" aria-label="History"><History :size="17" /></PopoverButton>
-        <PopoverPanel class="absolute right-0 z-30 mt-2 max-h-96 w-72 overflow-auto rounded-md border border-line bg-raised py-1">
-          <p v-if="project.history.done.length === 0 && project.history.undone.length === 0" class="px-3 py-2 text-muted">Nothing was done in this window yet.</p>
+        <PopoverButton class="key px-1.5" title="What was done" aria-label="History"
+          ><History :size="17"
+        /></PopoverButton>
+        <PopoverPanel
+          class="absolute right-0 z-30 mt-2 max-h-96 w-72 overflow-auto rounded-md border border-line bg-raised py-1"
+        >
+          <p
+            v-if="project.history.done.length === 0 && project.history.undone.length === 0"
+            class="px-3 py-2 text-muted"
+          >
+            Nothing was done in this window yet.
+          </p>
           <ol>
-            <li v-for="step in project.history.undone" :key="step.id" class="px-3 py-1 text-muted line-through">{{ step.label }}</li>
-            <li v-for="(step, i) in [...project.history.done].reverse()" :key="step.id" class="px-3 py-1" :class="i === 0 && 'text-ember'">{{ step.label }}</li>
+            <li v-for="step in project.history.undone" :key="step.id" class="px-3 py-1 text-muted line-through">
+              {{ step.label }}
+            </li>
+            <li
+              v-for="(step, i) in [...project.history.done].reverse()"
+              :key="step.id"
+              class="px-3 py-1"
+              :class="i === 0 && 'text-ember'"
+            >
+              {{ step.label }}
+            </li>
           </ol>
         </PopoverPanel>
       </Popover>

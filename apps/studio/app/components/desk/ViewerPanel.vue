@@ -30,12 +30,19 @@ const now = computed(() => formatTimecode(player.tick.value, format.value.rate))
 /** The picture's box within its room, whole pixels. */
 const box = computed(() => {
   const scale = Math.min((width.value - 16) / format.value.width, (height.value - 16) / format.value.height)
-  return { width: Math.max(16, Math.round(format.value.width * scale)), height: Math.max(16, Math.round(format.value.height * scale)) }
+  return {
+    width: Math.max(16, Math.round(format.value.width * scale)),
+    height: Math.max(16, Math.round(format.value.height * scale)),
+  }
 })
 const percent = computed(() => Math.round((box.value.width / format.value.width) * 100))
 
 onMounted(() => player.attach(canvas.value!))
-watch([box, format], () => player.setRoom(box.value.width * devicePixelRatio, box.value.height * devicePixelRatio, format.value), { immediate: true })
+watch(
+  [box, format],
+  () => player.setRoom(box.value.width * devicePixelRatio, box.value.height * devicePixelRatio, format.value),
+  { immediate: true },
+)
 watch(player.failure, (message) => message && notices.warn(message))
 
 function go(): void {
@@ -77,12 +84,21 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
   >
     <div class="flex h-7 shrink-0 items-center gap-2 bg-ivory px-3 text-ground">
       <span class="font-semibold">Reel</span>
-      <span class="truncate">{{ project.reel?.name }}, {{ format.width }} × {{ format.height }}, {{ formatRate(format.rate) }} frames/s</span>
+      <span class="truncate"
+        >{{ project.reel?.name }}, {{ format.width }} × {{ format.height }},
+        {{ formatRate(format.rate) }} frames/s</span
+      >
       <span class="ml-auto font-mono text-[10px]">{{ percent }} %</span>
     </div>
     <div ref="room" class="relative flex min-h-0 flex-1 items-center justify-center">
-      <canvas ref="canvas" :style="{ width: `${box.width}px`, height: `${box.height}px` }" aria-label="Picture of the reel" />
-      <p v-if="length === 0" class="absolute max-w-72 text-center text-muted">Drag footage to the timeline below, and it plays here.</p>
+      <canvas
+        ref="canvas"
+        :style="{ width: `${box.width}px`, height: `${box.height}px` }"
+        aria-label="Picture of the reel"
+      />
+      <p v-if="length === 0" class="absolute max-w-72 text-center text-muted">
+        Drag footage to the timeline below, and it plays here.
+      </p>
     </div>
     <div class="@container flex h-12 shrink-0 items-center gap-1 border-t border-line bg-panel px-3">
       <input
@@ -90,31 +106,78 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
         :value="typed ?? now"
         aria-label="Position. Type a place and press Enter."
         title="Type a place: 0:00:12:05, 1:04, 4.5s, 300f, +12"
-        @focus="(typed = now), ($event.target as HTMLInputElement).select()"
+        @focus="((typed = now), ($event.target as HTMLInputElement).select())"
         @input="typed = ($event.target as HTMLInputElement).value"
-        @keydown.enter="go(), ($event.target as HTMLInputElement).blur()"
-        @keydown.esc="(typed = null), ($event.target as HTMLInputElement).blur()"
+        @keydown.enter="(go(), ($event.target as HTMLInputElement).blur())"
+        @keydown.esc="((typed = null), ($event.target as HTMLInputElement).blur())"
         @keydown.stop
         @blur="typed = null"
       />
-      <span class="hidden font-mono text-[11px] text-muted @lg:inline">of {{ formatTimecode(length, format.rate) }}</span>
-      <span v-if="player.playing.value && player.speed.value !== 1" class="ml-2 font-mono text-[11px] text-lamp">{{ player.speed.value }}×</span>
+      <span class="hidden font-mono text-[11px] text-muted @lg:inline"
+        >of {{ formatTimecode(length, format.rate) }}</span
+      >
+      <span v-if="player.playing.value && player.speed.value !== 1" class="ml-2 font-mono text-[11px] text-lamp"
+        >{{ player.speed.value }}×</span
+      >
       <div class="mx-auto flex items-center">
-        <button class="key hidden px-1.5 @md:inline-flex" title="To the start (Home)" aria-label="To the start" @click="player.seek(0)"><SkipBack :size="16" /></button>
-        <button class="key px-1.5" title="One frame back (←)" aria-label="One frame back" @click="player.step(-1)"><StepBack :size="16" /></button>
-        <button class="key size-9 justify-center rounded-full bg-raised px-0" :title="player.playing.value ? 'Pause (Space)' : 'Play (Space)'" :aria-label="player.playing.value ? 'Pause' : 'Play'" @click="player.toggle()">
+        <button
+          class="key hidden px-1.5 @md:inline-flex"
+          title="To the start (Home)"
+          aria-label="To the start"
+          @click="player.seek(0)"
+        >
+          <SkipBack :size="16" />
+        </button>
+        <button class="key px-1.5" title="One frame back (←)" aria-label="One frame back" @click="player.step(-1)">
+          <StepBack :size="16" />
+        </button>
+        <button
+          class="key size-9 justify-center rounded-full bg-raised px-0"
+          :title="player.playing.value ? 'Pause (Space)' : 'Play (Space)'"
+          :aria-label="player.playing.value ? 'Pause' : 'Play'"
+          @click="player.toggle()"
+        >
           <Pause v-if="player.playing.value" :size="18" /><Play v-else :size="18" />
         </button>
-        <button class="key px-1.5" title="One frame on (→)" aria-label="One frame on" @click="player.step(1)"><StepForward :size="16" /></button>
-        <button class="key hidden px-1.5 @md:inline-flex" title="To the end (End)" aria-label="To the end" @click="player.seek(length)"><SkipForward :size="16" /></button>
+        <button class="key px-1.5" title="One frame on (→)" aria-label="One frame on" @click="player.step(1)">
+          <StepForward :size="16" />
+        </button>
+        <button
+          class="key hidden px-1.5 @md:inline-flex"
+          title="To the end (End)"
+          aria-label="To the end"
+          @click="player.seek(length)"
+        >
+          <SkipForward :size="16" />
+        </button>
       </div>
-      <div class="w-20 min-w-8 space-y-1" role="meter" aria-label="Level" aria-valuemin="-60" aria-valuemax="0" :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)">
+      <div
+        class="w-20 min-w-8 space-y-1"
+        role="meter"
+        aria-label="Level"
+        aria-valuemin="-60"
+        aria-valuemax="0"
+        :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)"
+      >
         <div v-for="(peak, side) in player.levels.value" :key="side" class="h-1.5 overflow-hidden rounded-full bg-line">
-          <div class="h-full" :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'" :style="{ width: `${meter(peak) * 100}%` }" />
+          <div
+            class="h-full"
+            :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'"
+            :style="{ width: `${meter(peak) * 100}%` }"
+          />
         </div>
       </div>
-      <button class="key px-1.5" title="Save this frame as a picture, at full size" aria-label="Save this frame as a picture" @click="saveFrame"><Camera :size="16" /></button>
-      <button class="key px-1.5" title="Full screen" aria-label="Full screen" @click="panel?.requestFullscreen()"><Maximize :size="16" /></button>
+      <button
+        class="key px-1.5"
+        title="Save this frame as a picture, at full size"
+        aria-label="Save this frame as a picture"
+        @click="saveFrame"
+      >
+        <Camera :size="16" />
+      </button>
+      <button class="key px-1.5" title="Full screen" aria-label="Full screen" @click="panel?.requestFullscreen()">
+        <Maximize :size="16" />
+      </button>
     </div>
   </section>
 </template>

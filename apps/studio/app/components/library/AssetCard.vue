@@ -44,10 +44,23 @@ function paint(part: number): void {
   const index = Math.min(strip.times.length - 1, Math.floor(part * strip.times.length))
   const context = target.getContext('2d')!
   const scale = Math.max(target.width / strip.tileWidth, target.height / strip.tileHeight)
-  const contain = props.asset.picture!.height > props.asset.picture!.width ? Math.min(target.width / strip.tileWidth, target.height / strip.tileHeight) : scale
+  const contain =
+    props.asset.picture!.height > props.asset.picture!.width
+      ? Math.min(target.width / strip.tileWidth, target.height / strip.tileHeight)
+      : scale
   const [w, h] = [strip.tileWidth * contain, strip.tileHeight * contain]
   context.clearRect(0, 0, target.width, target.height)
-  context.drawImage(sheet, (index % strip.columns) * strip.tileWidth, Math.floor(index / strip.columns) * strip.tileHeight, strip.tileWidth, strip.tileHeight, (target.width - w) / 2, (target.height - h) / 2, w, h)
+  context.drawImage(
+    sheet,
+    (index % strip.columns) * strip.tileWidth,
+    Math.floor(index / strip.columns) * strip.tileHeight,
+    strip.tileWidth,
+    strip.tileHeight,
+    (target.width - w) / 2,
+    (target.height - h) / 2,
+    w,
+    h,
+  )
 }
 
 function paintWave(bytes: Uint8Array): void {
@@ -102,11 +115,17 @@ function leave(): void {
       <div v-if="skim !== null" class="absolute inset-y-0 w-px bg-ember" :style="{ left: `${skim * 100}%` }" />
       <Info v-if="source?.notes.length" :size="13" class="absolute top-1 right-1 text-lamp" />
       <div v-if="source && source.state !== 'ready'" class="absolute inset-x-1 bottom-1">
-        <p v-if="source.state === 'failed'" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">{{ source.message }}</p>
-        <div v-else class="h-1 rounded-full bg-line"><div class="h-full rounded-full bg-ember" :style="{ width: `${source.progress * 100}%` }" /></div>
+        <p v-if="source.state === 'failed'" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">
+          {{ source.message }}
+        </p>
+        <div v-else class="h-1 rounded-full bg-line">
+          <div class="h-full rounded-full bg-ember" :style="{ width: `${source.progress * 100}%` }" />
+        </div>
       </div>
     </div>
     <p class="mt-1 truncate text-sm">{{ asset.name.replace(/\.[^.]+$/, '') }}</p>
-    <p class="truncate text-[11px] text-muted">{{ asset.kind === 'still' ? 'still' : formatShort(asset.length) }}{{ used ? ' · in reel' : '' }}</p>
+    <p class="truncate text-[11px] text-muted">
+      {{ asset.kind === 'still' ? 'still' : formatShort(asset.length) }}{{ used ? ' · in reel' : '' }}
+    </p>
   </div>
 </template>

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { formatRate, formatShort, framesPerSecond, reelLength, REEL_RATES, sameRate, TICKS_PER_SECOND } from '@dusk/timeline'
+import {
+  formatRate,
+  formatShort,
+  framesPerSecond,
+  reelLength,
+  REEL_RATES,
+  sameRate,
+  TICKS_PER_SECOND,
+} from '@dusk/timeline'
 import { api } from '~/lib/api'
 import { estimateBytes, formatBytes, renderSizes } from '~/lib/sizes'
 import { useNotices } from '~/stores/notices'
@@ -27,7 +35,15 @@ const sizes = computed(() => (project.reel ? renderSizes(project.reel.format) : 
 const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
 const bytes = computed(() => {
   const chosen = sizes.value[size.value]
-  return chosen ? estimateBytes(chosen, framesPerSecond(REEL_RATES[rate.value]!), length.value / TICKS_PER_SECOND, quality.value, sound.value) : 0
+  return chosen
+    ? estimateBytes(
+        chosen,
+        framesPerSecond(REEL_RATES[rate.value]!),
+        length.value / TICKS_PER_SECOND,
+        quality.value,
+        sound.value,
+      )
+    : 0
 })
 
 watch(
@@ -36,7 +52,10 @@ watch(
     if (!open || !project.reel) return
     name.value = project.document?.name ?? 'Reel'
     size.value = 0
-    rate.value = Math.max(0, REEL_RATES.findIndex((entry) => sameRate(entry, project.reel!.format.rate)))
+    rate.value = Math.max(
+      0,
+      REEL_RATES.findIndex((entry) => sameRate(entry, project.reel!.format.rate)),
+    )
   },
 )
 
@@ -47,7 +66,14 @@ async function start(): Promise<void> {
     await api(`/projects/${project.id}/renders`, 'POST', {
       reelId: project.reelId,
       name: name.value.trim() || 'Reel',
-      settings: { width, height, rate: REEL_RATES[rate.value], quality: quality.value, range: null, sound: sound.value },
+      settings: {
+        width,
+        height,
+        rate: REEL_RATES[rate.value],
+        quality: quality.value,
+        range: null,
+        sound: sound.value,
+      },
     })
     emit('started')
   } catch (error) {
@@ -61,21 +87,47 @@ async function start(): Promise<void> {
 <template>
   <DialogFrame :open="open" title="Render" @close="emit('close')">
     <form class="mt-4 space-y-3" @submit.prevent="start">
-      <label class="grid grid-cols-[84px_1fr] items-center gap-2"><span class="text-muted">Name</span><input v-model="name" class="field" maxlength="200" /></label>
-      <ChoiceField label="Size" :value="size" :options="sizes.map((entry, value) => ({ value, label: entry.label }))" @change="size = $event" />
-      <ChoiceField label="Frames/s" :value="rate" :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))" @change="rate = $event" />
+      <label class="grid grid-cols-[84px_1fr] items-center gap-2"
+        ><span class="text-muted">Name</span><input v-model="name" class="field" maxlength="200"
+      /></label>
+      <ChoiceField
+        label="Size"
+        :value="size"
+        :options="sizes.map((entry, value) => ({ value, label: entry.label }))"
+        @change="size = $event"
+      />
+      <ChoiceField
+        label="Frames/s"
+        :value="rate"
+        :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))"
+        @change="rate = $event"
+      />
       <fieldset class="grid grid-cols-[84px_1fr] items-center gap-2">
         <legend class="sr-only">Quality</legend>
         <span class="text-muted">Quality</span>
         <div class="grid grid-cols-3 gap-2">
-          <button v-for="entry in QUALITIES" :key="entry.value" type="button" class="rounded-md border px-2 py-1.5 text-left" :class="quality === entry.value ? 'border-dusk bg-raised' : 'border-line'" :aria-pressed="quality === entry.value" @click="quality = entry.value">
+          <button
+            v-for="entry in QUALITIES"
+            :key="entry.value"
+            type="button"
+            class="rounded-md border px-2 py-1.5 text-left"
+            :class="quality === entry.value ? 'border-dusk bg-raised' : 'border-line'"
+            :aria-pressed="quality === entry.value"
+            @click="quality = entry.value"
+          >
             {{ entry.label }}<span class="block text-[11px] text-muted">{{ entry.hint }}</span>
           </button>
         </div>
       </fieldset>
-      <label class="grid grid-cols-[84px_1fr] items-center gap-2"><span class="text-muted">Sound</span><span><input v-model="sound" type="checkbox" class="accent-[var(--color-ember)]" /> AAC stereo, 48 kHz</span></label>
+      <label class="grid grid-cols-[84px_1fr] items-center gap-2"
+        ><span class="text-muted">Sound</span
+        ><span
+          ><input v-model="sound" type="checkbox" class="accent-[var(--color-ember)]" /> AAC stereo, 48 kHz</span
+        ></label
+      >
       <p class="border-t border-line pt-3 text-muted">
-        MP4 with H.264, {{ formatShort(length) }} long, about {{ formatBytes(bytes) }}. It goes on when this page is closed.
+        MP4 with H.264, {{ formatShort(length) }} long, about {{ formatBytes(bytes) }}. It goes on when this page is
+        closed.
       </p>
       <p v-if="length === 0" class="text-rose">There is nothing on the timeline yet.</p>
       <div class="flex justify-end gap-2 pt-1">

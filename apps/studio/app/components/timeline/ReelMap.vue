@@ -24,7 +24,12 @@ const blocks = computed(() => {
   const row = new Map(pictures.map((track, i) => [track.id, i]))
   return Object.values(document.clips)
     .filter((clip) => row.has(clip.trackId))
-    .map((clip) => ({ id: clip.id, x: toX(clip.start), w: Math.max(1, toX(clip.length) - 1), up: row.get(clip.trackId)! > 0 }))
+    .map((clip) => ({
+      id: clip.id,
+      x: toX(clip.start),
+      w: Math.max(1, toX(clip.length) - 1),
+      up: row.get(clip.trackId)! > 0,
+    }))
 })
 const frame = computed(() => ({ x: toX(desk.scroll), w: Math.max(10, toX(shownTicks.value)) }))
 
@@ -38,9 +43,13 @@ function drag(down: PointerEvent, part: 'frame' | 'left' | 'right'): void {
     const by = ((event.clientX - down.clientX) / width.value) * whole
     if (part === 'frame') desk.scroll = Math.max(0, Math.round(start.scroll + by))
     else {
-      const from = part === 'left' ? Math.max(0, Math.min(start.scroll + by, start.end - TICKS_PER_SECOND / 10)) : start.scroll
+      const from =
+        part === 'left' ? Math.max(0, Math.min(start.scroll + by, start.end - TICKS_PER_SECOND / 10)) : start.scroll
       const to = part === 'right' ? Math.max(start.end + by, from + TICKS_PER_SECOND / 10) : start.end
-      desk.pixelsPerSecond = Math.min(ZOOM.max, Math.max(ZOOM.min, desk.timelineWidth / ((to - from) / TICKS_PER_SECOND)))
+      desk.pixelsPerSecond = Math.min(
+        ZOOM.max,
+        Math.max(ZOOM.min, desk.timelineWidth / ((to - from) / TICKS_PER_SECOND)),
+      )
       desk.scroll = Math.round(from)
     }
   }
@@ -59,9 +68,23 @@ function go(event: PointerEvent): void {
     <span class="w-[184px] shrink-0 pl-3 text-sm text-muted">Whole reel</span>
     <div ref="strip" class="relative h-full flex-1 overflow-hidden" @pointerdown="go">
       <svg class="absolute inset-0 size-full" aria-hidden="true">
-        <rect v-for="block in blocks" :key="block.id" :x="block.x" :y="block.up ? 6 : 14" :width="block.w" height="7" rx="1.5" fill="var(--color-clip-picture)" />
+        <rect
+          v-for="block in blocks"
+          :key="block.id"
+          :x="block.x"
+          :y="block.up ? 6 : 14"
+          :width="block.w"
+          height="7"
+          rx="1.5"
+          fill="var(--color-clip-picture)"
+        />
       </svg>
-      <div class="absolute top-0.5 bottom-0.5 cursor-grab touch-none rounded-sm border border-dusk bg-dusk/10" :style="{ left: `${frame.x}px`, width: `${frame.w}px` }" aria-hidden="true" @pointerdown="drag($event, 'frame')">
+      <div
+        class="absolute top-0.5 bottom-0.5 cursor-grab touch-none rounded-sm border border-dusk bg-dusk/10"
+        :style="{ left: `${frame.x}px`, width: `${frame.w}px` }"
+        aria-hidden="true"
+        @pointerdown="drag($event, 'frame')"
+      >
         <div class="absolute inset-y-0 -left-1 w-2 cursor-ew-resize touch-none" @pointerdown="drag($event, 'left')" />
         <div class="absolute inset-y-0 -right-1 w-2 cursor-ew-resize touch-none" @pointerdown="drag($event, 'right')" />
       </div>

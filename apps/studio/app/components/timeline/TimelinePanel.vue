@@ -4,7 +4,17 @@ import { dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch, watchEffect } from 'vue'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
-import { clipEnd, clipsByTrack, formatSeconds, formatTimecode, reelLength, snapToFrame, TICKS_PER_SECOND, type Clip, type Purpose } from '@dusk/timeline'
+import {
+  clipEnd,
+  clipsByTrack,
+  formatSeconds,
+  formatTimecode,
+  reelLength,
+  snapToFrame,
+  TICKS_PER_SECOND,
+  type Clip,
+  type Purpose,
+} from '@dusk/timeline'
 import { useDeskActions, usePlayer } from '~/composables/useDeskActions'
 import { KEYS, useDeskKeys } from '~/composables/useDeskKeys'
 import { EDGE, useTimelineDrag } from '~/composables/useTimelineDrag'
@@ -104,7 +114,15 @@ watchEffect(() => {
   frame = requestAnimationFrame(() => {
     if (!canvas.value || !ruler.value) return
     paintTimeline(fitCanvas(canvas.value, view.width, view.height), view, media, palette)
-    paintRuler(fitCanvas(ruler.value, view.width, RULER), view.width, RULER, view.scroll, view.pixelsPerSecond, rate.value, palette)
+    paintRuler(
+      fitCanvas(ruler.value, view.width, RULER),
+      view.width,
+      RULER,
+      view.scroll,
+      view.pixelsPerSecond,
+      rate.value,
+      palette,
+    )
   })
 })
 // Labels are drawn with the shipped fonts; once those are there everything is drawn again.
@@ -117,7 +135,8 @@ watch(() => project.document, (document) => document && desk.prune(document)) //
 watch(player.tick, (tick) => {
   if (!player.playing.value) return
   const x = desk.toX(tick)
-  if (x > width.value - 40 || x < 0) desk.scroll = Math.max(0, tick - Math.round((60 / desk.pixelsPerSecond) * TICKS_PER_SECOND))
+  if (x > width.value - 40 || x < 0)
+    desk.scroll = Math.max(0, tick - Math.round((60 / desk.pixelsPerSecond) * TICKS_PER_SECOND))
 })
 
 let fitted = false
@@ -153,7 +172,8 @@ function press(event: PointerEvent): void {
   }
   if (event.shiftKey || event.ctrlKey || event.metaKey) return desk.toggle(clip.id, project.document)
   if (!desk.selection.has(clip.id)) desk.select([clip.id], project.document)
-  if (project.document.tracks[clip.trackId]?.locked) return notices.say(`${project.document.tracks[clip.trackId]!.name} is locked.`)
+  if (project.document.tracks[clip.trackId]?.locked)
+    return notices.say(`${project.document.tracks[clip.trackId]!.name} is locked.`)
   const edge = edgeAt(clip, drag.local(event).x)
   if (edge) drag.trimEdge(event, clip, edge)
   else drag.moveClips(event, clip)
@@ -183,8 +203,10 @@ function wheel(event: WheelEvent): void {
   }
   const sideways = event.shiftKey && event.deltaX === 0 ? event.deltaY : event.deltaX
   const down = event.shiftKey ? 0 : event.deltaY
-  if (sideways) desk.scroll = Math.max(0, desk.scroll + Math.round((sideways / desk.pixelsPerSecond) * TICKS_PER_SECOND))
-  if (down) desk.scrollY = Math.min(Math.max(0, desk.scrollY + down), Math.max(0, rowsHeight(rows.value) - height.value + 24))
+  if (sideways)
+    desk.scroll = Math.max(0, desk.scroll + Math.round((sideways / desk.pixelsPerSecond) * TICKS_PER_SECOND))
+  if (down)
+    desk.scrollY = Math.min(Math.max(0, desk.scrollY + down), Math.max(0, rowsHeight(rows.value) - height.value + 24))
 }
 useEventListener(body, 'wheel', wheel, { passive: false })
 
@@ -201,7 +223,14 @@ onMounted(() => {
     let start = Math.max(0, desk.toTick(at.x))
     const targets = snapTargets(project.document, project.reelId, new Set(), player.tick.value)
     start = Math.max(0, start + drag.stick([start, start + long], targets, input))
-    plan = planPlace(project.document, rows.value, [{ asset }], rowAt(rows.value, at.y + desk.scrollY)?.track ?? null, snapToFrame(start, rate.value), input.altKey)
+    plan = planPlace(
+      project.document,
+      rows.value,
+      [{ asset }],
+      rowAt(rows.value, at.y + desk.scrollY)?.track ?? null,
+      snapToFrame(start, rate.value),
+      input.altKey,
+    )
     drag.ghosts.value = plan.ghosts
     drag.bad.value = !plan.command
     drag.label.value = { words: plan.words, bad: !plan.command, ...at }
@@ -250,11 +279,25 @@ const menuItems = computed(() => {
   if (!open) return []
   if (!open.clip)
     return [
-      { label: 'Close up this gap', key: '', run: () => project.perform({ type: 'closeGap', trackId: open.trackId, at: Math.max(0, open.tick) }) },
+      {
+        label: 'Close up this gap',
+        key: '',
+        run: () => project.perform({ type: 'closeGap', trackId: open.trackId, at: Math.max(0, open.tick) }),
+      },
     ]
   return [
     { label: 'Split at the playhead', key: KEYS.split, run: () => actions.split() },
-    { label: 'Split here', key: '', run: () => project.perform({ type: 'split', reelId: project.reelId, at: snapToFrame(open.tick, rate.value), clipIds: [open.clip!.id] }) },
+    {
+      label: 'Split here',
+      key: '',
+      run: () =>
+        project.perform({
+          type: 'split',
+          reelId: project.reelId,
+          at: snapToFrame(open.tick, rate.value),
+          clipIds: [open.clip!.id],
+        }),
+    },
     { label: 'Remove, leave the gap', key: KEYS.remove, run: () => actions.remove(false) },
     { label: 'Remove and close up', key: KEYS.closeUp, run: () => actions.remove(true) },
   ]
@@ -283,23 +326,45 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
   <section class="flex h-full flex-col bg-ground" aria-label="Timeline">
     <TimelineToolbar />
     <div class="relative flex min-h-0 flex-1">
-      <div class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground" :style="{ width: `${HEADS}px` }">
+      <div
+        class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground"
+        :style="{ width: `${HEADS}px` }"
+      >
         <Menu as="div" class="relative z-30 border-b border-line bg-panel" :style="{ height: `${RULER}px` }">
-          <MenuButton class="flex h-full w-full items-center gap-1.5 px-3 text-sm text-muted hover:text-ivory"><Plus :size="13" /> track</MenuButton>
+          <MenuButton class="flex h-full w-full items-center gap-1.5 px-3 text-sm text-muted hover:text-ivory"
+            ><Plus :size="13" /> track</MenuButton
+          >
           <MenuItems class="absolute top-full left-2 w-36 rounded-md border border-line bg-raised py-1">
             <MenuItem v-for="entry in PURPOSES" :key="entry.purpose" v-slot="{ active }">
-              <button class="flex w-full items-center gap-2 px-3 py-1 text-left" :class="active && 'bg-line'" @click="project.perform({ type: 'addTrack', reelId: project.reelId, purpose: entry.purpose })">
-                <span class="size-2.5 rounded-full" :style="{ background: `var(--color-clip-${entry.purpose})` }" />{{ entry.label }}
+              <button
+                class="flex w-full items-center gap-2 px-3 py-1 text-left"
+                :class="active && 'bg-line'"
+                @click="project.perform({ type: 'addTrack', reelId: project.reelId, purpose: entry.purpose })"
+              >
+                <span class="size-2.5 rounded-full" :style="{ background: `var(--color-clip-${entry.purpose})` }" />{{
+                  entry.label
+                }}
               </button>
             </MenuItem>
           </MenuItems>
         </Menu>
-        <div v-for="row in rows" :key="row.track.id" class="absolute inset-x-0" :style="{ top: `${RULER + row.top - desk.scrollY}px`, height: `${row.height}px` }">
+        <div
+          v-for="row in rows"
+          :key="row.track.id"
+          class="absolute inset-x-0"
+          :style="{ top: `${RULER + row.top - desk.scrollY}px`, height: `${row.height}px` }"
+        >
           <TrackHead :track="row.track" :front="manyPictures && row.track.id === frontId" />
         </div>
       </div>
       <div class="relative min-w-0 flex-1 overflow-hidden">
-        <canvas ref="ruler" class="block w-full cursor-pointer touch-none" :style="{ height: `${RULER}px` }" aria-label="Times. Drag to move the playhead." @pointerdown="scrub" />
+        <canvas
+          ref="ruler"
+          class="block w-full cursor-pointer touch-none"
+          :style="{ height: `${RULER}px` }"
+          aria-label="Times. Drag to move the playhead."
+          @pointerdown="scrub"
+        />
         <div
           ref="body"
           class="absolute inset-x-0 bottom-0 touch-none overflow-hidden"
@@ -319,24 +384,63 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
             tabindex="0"
             :aria-label="entry.label"
             :aria-pressed="desk.selection.has(entry.clip.id)"
-            :style="{ transform: `translate(${entry.x}px, ${entry.y}px)`, width: `${entry.w}px`, height: `${entry.h}px` }"
+            :style="{
+              transform: `translate(${entry.x}px, ${entry.y}px)`,
+              width: `${entry.w}px`,
+              height: `${entry.h}px`,
+            }"
             @keydown="clipKey($event, entry.clip)"
           />
-          <div v-if="drag.snapLine.value" class="pointer-events-none absolute inset-y-0 w-px bg-lamp" :style="{ left: `${desk.toX(drag.snapLine.value.tick)}px` }">
-            <span class="absolute top-1 left-1 rounded-sm bg-ground/90 px-1 text-[10px] whitespace-nowrap text-lamp">{{ drag.snapLine.value.name }}</span>
+          <div
+            v-if="drag.snapLine.value"
+            class="pointer-events-none absolute inset-y-0 w-px bg-lamp"
+            :style="{ left: `${desk.toX(drag.snapLine.value.tick)}px` }"
+          >
+            <span class="absolute top-1 left-1 rounded-sm bg-ground/90 px-1 text-[10px] whitespace-nowrap text-lamp">{{
+              drag.snapLine.value.name
+            }}</span>
           </div>
-          <p v-if="drag.label.value" class="pointer-events-none absolute z-20 rounded-md border bg-raised px-2 py-0.5 text-sm whitespace-nowrap" :class="drag.label.value.bad ? 'border-rose text-rose' : 'border-line'" :style="{ left: `${Math.min(drag.label.value.x + 14, Math.max(width - 280, 0))}px`, top: `${Math.max(drag.label.value.y - 30, 2)}px` }">{{ drag.label.value.words }}</p>
-          <p v-if="length === 0" class="pointer-events-none absolute inset-x-0 top-8 text-center text-muted">Drag footage here to begin the reel.</p>
+          <p
+            v-if="drag.label.value"
+            class="pointer-events-none absolute z-20 rounded-md border bg-raised px-2 py-0.5 text-sm whitespace-nowrap"
+            :class="drag.label.value.bad ? 'border-rose text-rose' : 'border-line'"
+            :style="{
+              left: `${Math.min(drag.label.value.x + 14, Math.max(width - 280, 0))}px`,
+              top: `${Math.max(drag.label.value.y - 30, 2)}px`,
+            }"
+          >
+            {{ drag.label.value.words }}
+          </p>
+          <p v-if="length === 0" class="pointer-events-none absolute inset-x-0 top-8 text-center text-muted">
+            Drag footage here to begin the reel.
+          </p>
         </div>
-        <div class="pointer-events-none absolute inset-y-0 z-10 w-px bg-ivory" :style="{ transform: `translateX(${playheadX}px)` }" data-testid="playhead">
-          <span class="absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5 font-mono text-[10px] leading-[18px] font-semibold text-ground" :style="{ marginLeft: `${Math.max(0, 36 - playheadX)}px` }">{{ formatTimecode(player.tick.value, rate).replace(/^0:0?/, '') }}</span>
+        <div
+          class="pointer-events-none absolute inset-y-0 z-10 w-px bg-ivory"
+          :style="{ transform: `translateX(${playheadX}px)` }"
+          data-testid="playhead"
+        >
+          <span
+            class="absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5 font-mono text-[10px] leading-[18px] font-semibold text-ground"
+            :style="{ marginLeft: `${Math.max(0, 36 - playheadX)}px` }"
+            >{{ formatTimecode(player.tick.value, rate).replace(/^0:0?/, '') }}</span
+          >
         </div>
       </div>
     </div>
     <ReelMap />
-    <ul v-if="menu" class="fixed z-40 w-56 rounded-md border border-line bg-raised py-1" role="menu" :style="{ left: `${menu.x}px`, top: `${menu.y}px`, transform: 'translateY(-100%)' }">
+    <ul
+      v-if="menu"
+      class="fixed z-40 w-56 rounded-md border border-line bg-raised py-1"
+      role="menu"
+      :style="{ left: `${menu.x}px`, top: `${menu.y}px`, transform: 'translateY(-100%)' }"
+    >
       <li v-for="item in menuItems" :key="item.label" role="none">
-        <button class="flex w-full items-center justify-between px-3 py-1 text-left hover:bg-line" role="menuitem" @click="item.run(), closeMenu()">
+        <button
+          class="flex w-full items-center justify-between px-3 py-1 text-left hover:bg-line"
+          role="menuitem"
+          @click="(item.run(), closeMenu())"
+        >
           {{ item.label }} <span class="font-mono text-[10px] text-muted">{{ item.key }}</span>
         </button>
       </li>

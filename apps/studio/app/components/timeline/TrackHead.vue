@@ -34,26 +34,113 @@ function endRename(): void {
 </script>
 
 <template>
-  <div class="group flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-2" :style="{ borderColor: `var(--color-clip-${track.purpose})` }">
-    <input v-if="renaming" ref="field" class="field h-6 min-w-0" :value="track.name" maxlength="200" aria-label="Name of the track" @blur="endRename" @keydown.enter="endRename" @keydown.esc="renaming = false" @keydown.stop />
-    <button v-else class="min-w-0 flex-1 truncate text-left" :title="`${track.name}. Double-click to rename.`" @dblclick="beginRename">
+  <div
+    class="group flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-2"
+    :style="{ borderColor: `var(--color-clip-${track.purpose})` }"
+  >
+    <input
+      v-if="renaming"
+      ref="field"
+      class="field h-6 min-w-0"
+      :value="track.name"
+      maxlength="200"
+      aria-label="Name of the track"
+      @blur="endRename"
+      @keydown.enter="endRename"
+      @keydown.esc="renaming = false"
+      @keydown.stop
+    />
+    <button
+      v-else
+      class="min-w-0 flex-1 truncate text-left"
+      :title="`${track.name}. Double-click to rename.`"
+      @dblclick="beginRename"
+    >
       {{ track.name }}<span v-if="front" class="block text-[10px] leading-3 text-muted">in front</span>
     </button>
     <template v-if="track.kind === 'picture'">
-      <button class="grid size-6 place-items-center" :class="track.hidden ? 'text-rose' : 'text-muted hover:text-ivory'" :aria-pressed="track.hidden" :title="track.hidden ? 'Show' : 'Hide'" :aria-label="`Hide ${track.name}`" @click="set({ hidden: !track.hidden })"><EyeOff v-if="track.hidden" :size="14" /><Eye v-else :size="14" /></button>
+      <button
+        class="grid size-6 place-items-center"
+        :class="track.hidden ? 'text-rose' : 'text-muted hover:text-ivory'"
+        :aria-pressed="track.hidden"
+        :title="track.hidden ? 'Show' : 'Hide'"
+        :aria-label="`Hide ${track.name}`"
+        @click="set({ hidden: !track.hidden })"
+      >
+        <EyeOff v-if="track.hidden" :size="14" /><Eye v-else :size="14" />
+      </button>
     </template>
     <template v-else>
-      <button class="grid size-6 place-items-center" :class="track.muted ? 'text-rose' : 'text-muted hover:text-ivory'" :aria-pressed="track.muted" :title="track.muted ? 'Unmute' : 'Mute'" :aria-label="`Mute ${track.name}`" @click="set({ muted: !track.muted })"><VolumeX v-if="track.muted" :size="14" /><Volume2 v-else :size="14" /></button>
-      <button class="grid size-6 place-items-center" :class="track.solo ? 'text-lamp' : 'text-muted hover:text-ivory'" :aria-pressed="track.solo" title="Hear this track alone" :aria-label="`Solo ${track.name}`" @click="set({ solo: !track.solo })"><Headphones :size="14" /></button>
+      <button
+        class="grid size-6 place-items-center"
+        :class="track.muted ? 'text-rose' : 'text-muted hover:text-ivory'"
+        :aria-pressed="track.muted"
+        :title="track.muted ? 'Unmute' : 'Mute'"
+        :aria-label="`Mute ${track.name}`"
+        @click="set({ muted: !track.muted })"
+      >
+        <VolumeX v-if="track.muted" :size="14" /><Volume2 v-else :size="14" />
+      </button>
+      <button
+        class="grid size-6 place-items-center"
+        :class="track.solo ? 'text-lamp' : 'text-muted hover:text-ivory'"
+        :aria-pressed="track.solo"
+        title="Hear this track alone"
+        :aria-label="`Solo ${track.name}`"
+        @click="set({ solo: !track.solo })"
+      >
+        <Headphones :size="14" />
+      </button>
     </template>
-    <button class="grid size-6 place-items-center" :class="track.locked ? 'text-lamp' : 'text-muted hover:text-ivory'" :aria-pressed="track.locked" :title="track.locked ? 'Unlock' : 'Lock'" :aria-label="`Lock ${track.name}`" @click="set({ locked: !track.locked })"><Lock v-if="track.locked" :size="14" /><LockOpen v-else :size="14" /></button>
+    <button
+      class="grid size-6 place-items-center"
+      :class="track.locked ? 'text-lamp' : 'text-muted hover:text-ivory'"
+      :aria-pressed="track.locked"
+      :title="track.locked ? 'Unlock' : 'Lock'"
+      :aria-label="`Lock ${track.name}`"
+      @click="set({ locked: !track.locked })"
+    >
+      <Lock v-if="track.locked" :size="14" /><LockOpen v-else :size="14" />
+    </button>
     <Menu as="div" class="relative">
-      <MenuButton class="grid h-6 w-4 place-items-center text-muted hover:text-ivory" :aria-label="`More for ${track.name}`"><Ellipsis :size="14" /></MenuButton>
+      <MenuButton
+        class="grid h-6 w-4 place-items-center text-muted hover:text-ivory"
+        :aria-label="`More for ${track.name}`"
+        ><Ellipsis :size="14"
+      /></MenuButton>
       <MenuItems class="absolute right-0 z-30 w-40 rounded-md border border-line bg-raised py-1">
-        <MenuItem v-slot="{ active }"><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="beginRename">Rename</button></MenuItem>
-        <MenuItem v-slot="{ active }"><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="set({ height: Math.min(240, track.height + 24) })">Taller</button></MenuItem>
-        <MenuItem v-slot="{ active }"><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="set({ height: Math.max(24, track.height - 24) })">Lower</button></MenuItem>
-        <MenuItem v-slot="{ active }"><button class="block w-full px-3 py-1 text-left text-rose" :class="active && 'bg-line'" @click="project.perform({ type: 'removeTrack', trackId: track.id })">Remove track</button></MenuItem>
+        <MenuItem v-slot="{ active }"
+          ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="beginRename">
+            Rename
+          </button></MenuItem
+        >
+        <MenuItem v-slot="{ active }"
+          ><button
+            class="block w-full px-3 py-1 text-left"
+            :class="active && 'bg-line'"
+            @click="set({ height: Math.min(240, track.height + 24) })"
+          >
+            Taller
+          </button></MenuItem
+        >
+        <MenuItem v-slot="{ active }"
+          ><button
+            class="block w-full px-3 py-1 text-left"
+            :class="active && 'bg-line'"
+            @click="set({ height: Math.max(24, track.height - 24) })"
+          >
+            Lower
+          </button></MenuItem
+        >
+        <MenuItem v-slot="{ active }"
+          ><button
+            class="block w-full px-3 py-1 text-left text-rose"
+            :class="active && 'bg-line'"
+            @click="project.perform({ type: 'removeTrack', trackId: track.id })"
+          >
+            Remove track
+          </button></MenuItem
+        >
       </MenuItems>
     </Menu>
   </div>

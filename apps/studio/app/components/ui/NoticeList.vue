@@ -6,7 +6,11 @@ const notices = useNotices()
 </script>
 
 <template>
-  <div class="pointer-events-none fixed bottom-10 left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-2" role="status" aria-live="polite">
+  <div
+    class="pointer-events-none fixed bottom-10 left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-2"
+    role="status"
+    aria-live="polite"
+  >
     <div
       v-for="notice in notices.list"
       :key="notice.id"
@@ -14,10 +18,16 @@ const notices = useNotices()
       :class="notice.tone === 'warning' ? 'border-rose' : 'border-line'"
     >
       <span>{{ notice.text }}</span>
-      <button v-if="notice.action" class="font-semibold text-ember" @click="notice.action.run(), notices.drop(notice.id)">
+      <button
+        v-if="notice.action"
+        class="font-semibold text-ember"
+        @click="(notice.action.run(), notices.drop(notice.id))"
+      >
         {{ notice.action.label }}
       </button>
-      <button class="text-muted hover:text-ivory" aria-label="Close this message" @click="notices.drop(notice.id)"><X :size="14" /></button>
+      <button class="text-muted hover:text-ivory" aria-label="Close this message" @click="notices.drop(notice.id)">
+        <X :size="14" />
+      </button>
     </div>
   </div>
 </template>

@@ -4,7 +4,17 @@ import { evaluate } from '~/lib/expression'
 
 /** A number that is typed (sums allowed), dragged sideways, stepped by arrow keys, and reset by a double click. */
 const props = withDefaults(
-  defineProps<{ label: string; value: number; unit?: string; min?: number; max?: number; step?: number; digits?: number; initial?: number; disabled?: boolean }>(),
+  defineProps<{
+    label: string
+    value: number
+    unit?: string
+    min?: number
+    max?: number
+    step?: number
+    digits?: number
+    initial?: number
+    disabled?: boolean
+  }>(),
   { unit: '', min: -Infinity, max: Infinity, step: 1, digits: 0, initial: 0 },
 )
 const emit = defineEmits<{ change: [value: number] }>()
@@ -75,7 +85,13 @@ function drag(down: PointerEvent): void {
 
 <template>
   <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
-    <span class="cursor-ew-resize touch-none truncate text-muted select-none" :title="`Drag to change, double-click for ${initial} ${unit}`" @pointerdown="drag" @dblclick.prevent="commit(initial)">{{ label }}</span>
+    <span
+      class="cursor-ew-resize touch-none truncate text-muted select-none"
+      :title="`Drag to change, double-click for ${initial} ${unit}`"
+      @pointerdown="drag"
+      @dblclick.prevent="commit(initial)"
+      >{{ label }}</span
+    >
     <span class="relative">
       <input
         class="field pr-8 font-mono text-[11px]"
@@ -85,14 +101,16 @@ function drag(down: PointerEvent): void {
         :aria-label="`${label}${unit ? `, in ${unit}` : ''}`"
         :aria-invalid="wrong"
         inputmode="decimal"
-        @focus="(editing = true), ($event.target as HTMLInputElement).select()"
+        @focus="((editing = true), ($event.target as HTMLInputElement).select())"
         @input="type"
         @blur="leave"
         @keydown.enter="($event.target as HTMLInputElement).blur()"
         @keydown="arrow"
         @keydown.stop
       />
-      <span class="pointer-events-none absolute top-1/2 right-2 -translate-y-1/2 font-mono text-[10px] text-muted">{{ unit }}</span>
+      <span class="pointer-events-none absolute top-1/2 right-2 -translate-y-1/2 font-mono text-[10px] text-muted">{{
+        unit
+      }}</span>
     </span>
   </label>
 </template>

@@ -50,11 +50,20 @@ function refusal(project: Project, input: CommandInput): CommandRefused | null {
  * Picks the way a drop is carried out: where there is room it is simply placed; where there is not, later clips make
  * room; with `over` what lies beneath is covered.
  */
-function decide(project: Project, make: (mode: PlaceMode) => CommandInput, over: boolean, at: string, length: number, ghosts: GhostClip[]): DropPlan {
+function decide(
+  project: Project,
+  make: (mode: PlaceMode) => CommandInput,
+  over: boolean,
+  at: string,
+  length: number,
+  ghosts: GhostClip[],
+): DropPlan {
   if (over) {
     const command = make('over')
     const no = refusal(project, command)
-    return no ? { command: null, words: no.message, ghosts } : { command, words: `lay over at ${at}, covers what is there`, ghosts }
+    return no
+      ? { command: null, words: no.message, ghosts }
+      : { command, words: `lay over at ${at}, covers what is there`, ghosts }
   }
   const free = make('free')
   const no = refusal(project, free)
@@ -67,7 +76,16 @@ function decide(project: Project, make: (mode: PlaceMode) => CommandInput, over:
 }
 
 /** What moving clips would do. `rowShift` counts rows of the same kind, downwards. */
-export function planMove(project: Project, rows: readonly Row[], clips: readonly Clip[], by: number, rowShift: number, kind: Track['kind'], over: boolean, linked: boolean): DropPlan {
+export function planMove(
+  project: Project,
+  rows: readonly Row[],
+  clips: readonly Clip[],
+  by: number,
+  rowShift: number,
+  kind: Track['kind'],
+  over: boolean,
+  linked: boolean,
+): DropPlan {
   const lanes = rows.filter((row) => row.track.kind === kind).map((row) => row.track)
   const moving = clips.filter((clip) => project.tracks[clip.trackId]?.kind === kind)
   const places = moving.map((clip) => lanes.findIndex((track) => track.id === clip.trackId) + rowShift)
@@ -76,11 +94,23 @@ export function planMove(project: Project, rows: readonly Row[], clips: readonly
   if (rowShift !== 0 && fits) moving.forEach((clip, i) => (tracks[clip.id] = lanes[places[i]!]!.id))
   const first = Math.min(...clips.map((clip) => clip.start))
   const shift = Math.max(by, -first)
-  const ghosts = clips.map((clip) => ({ trackId: tracks[clip.id] ?? clip.trackId, start: clip.start + shift, length: clip.length }))
+  const ghosts = clips.map((clip) => ({
+    trackId: tracks[clip.id] ?? clip.trackId,
+    start: clip.start + shift,
+    length: clip.length,
+  }))
   const length = Math.max(...clips.map(clipEnd)) - first
-  const rate = Object.values(project.reels).find((reel) => reel.id === project.tracks[clips[0]!.trackId]?.reelId)!.format.rate
+  const rate = Object.values(project.reels).find((reel) => reel.id === project.tracks[clips[0]!.trackId]?.reelId)!
+    .format.rate
   const clipIds = clips.map((clip) => clip.id)
-  return decide(project, (mode) => ({ type: 'move', clipIds, by: shift, tracks, mode, linked }), over, formatTimecode(first + shift, rate), length, ghosts)
+  return decide(
+    project,
+    (mode) => ({ type: 'move', clipIds, by: shift, tracks, mode, linked }),
+    over,
+    formatTimecode(first + shift, rate),
+    length,
+    ghosts,
+  )
 }
 
 /** A part of a source to place; without `from` and `length` all of it. */
@@ -91,7 +121,9 @@ export interface Part {
 }
 
 function isFree(project: Project, trackId: string, start: number, end: number): boolean {
-  return !Object.values(project.clips).some((clip) => clip.trackId === trackId && clip.start < end && clipEnd(clip) > start)
+  return !Object.values(project.clips).some(
+    (clip) => clip.trackId === trackId && clip.start < end && clipEnd(clip) > start,
+  )
 }
 
 /** Purposes that a source's own sound goes to first, by kind. */
@@ -99,7 +131,14 @@ const CAMERA_SOUND: Track['purpose'][] = ['ambience', 'effects', 'voice', 'music
 const PURE_SOUND: Track['purpose'][] = ['music', 'effects', 'voice', 'ambience']
 
 /** The sound track for a source: the one under the pointer, else the first by purpose with room there, else the first. */
-function soundTrack(project: Project, rows: readonly Row[], wanted: Track | null, asset: Asset, start: number, end: number): Track | null {
+function soundTrack(
+  project: Project,
+  rows: readonly Row[],
+  wanted: Track | null,
+  asset: Asset,
+  start: number,
+  end: number,
+): Track | null {
   if (wanted?.kind === 'sound') return wanted
   const order = asset.kind === 'sound' ? PURE_SOUND : CAMERA_SOUND
   const tracks = rows.map((row) => row.track).filter((track) => track.kind === 'sound' && !track.locked)
@@ -108,7 +147,14 @@ function soundTrack(project: Project, rows: readonly Row[], wanted: Track | null
 }
 
 /** What placing sources one after the other from `start` would do. `target` is the track under the pointer. */
-export function planPlace(project: Project, rows: readonly Row[], parts: readonly Part[], target: Track | null, start: number, over: boolean): DropPlan {
+export function planPlace(
+  project: Project,
+  rows: readonly Row[],
+  parts: readonly Part[],
+  target: Track | null,
+  start: number,
+  over: boolean,
+): DropPlan {
   const pieces: Piece[] = []
   const ghosts: GhostClip[] = []
   const reel = rows[0] ? project.reels[rows[0].track.reelId] : undefined
@@ -121,13 +167,29 @@ export function planPlace(project: Project, rows: readonly Row[], parts: readonl
     const picture = soundOnly ? null : target?.kind === 'picture' ? target : backPicture
     const sound = asset.sounds.length > 0 ? soundTrack(project, rows, target, asset, at, at + long) : null
     if (!picture && !sound) return { command: null, words: `There is no track for ${asset.name}. Add one.`, ghosts }
-    const base = { assetId: asset.id, start: at, length: long, source: from, link: picture && sound ? crypto.randomUUID() : null }
-    for (const [track, stream] of [[picture, null], [sound, 0]] as const) {
+    const base = {
+      assetId: asset.id,
+      start: at,
+      length: long,
+      source: from,
+      link: picture && sound ? crypto.randomUUID() : null,
+    }
+    for (const [track, stream] of [
+      [picture, null],
+      [sound, 0],
+    ] as const) {
       if (!track) continue
       pieces.push({ ...base, clipId: crypto.randomUUID(), trackId: track.id, stream })
       ghosts.push({ trackId: track.id, start: at, length: long })
     }
     at += long
   }
-  return decide(project, (mode) => ({ type: 'place', pieces, mode }), over, formatTimecode(Math.max(0, start), reel.format.rate), at - Math.max(0, start), ghosts)
+  return decide(
+    project,
+    (mode) => ({ type: 'place', pieces, mode }),
+    over,
+    formatTimecode(Math.max(0, start), reel.format.rate),
+    at - Math.max(0, start),
+    ghosts,
+  )
 }

@@ -1,4 +1,13 @@
-import { clipEnd, formatTimecode, sourceTimeAt, TICKS_PER_SAMPLE, TICKS_PER_SECOND, type Clip, type Project, type Rate } from '@dusk/timeline'
+import {
+  clipEnd,
+  formatTimecode,
+  sourceTimeAt,
+  TICKS_PER_SAMPLE,
+  TICKS_PER_SECOND,
+  type Clip,
+  type Project,
+  type Rate,
+} from '@dusk/timeline'
 import { waveformLevel } from '@dusk/sound'
 import type { SourceState } from '~~/server/utils/sources'
 import type { GhostClip } from './drop'
@@ -43,7 +52,12 @@ export interface TimelineView {
 const HEADER = 15
 const RADIUS = 4
 
-export function paintTimeline(c: CanvasRenderingContext2D, view: TimelineView, media: TimelineMedia, colour: Palette): void {
+export function paintTimeline(
+  c: CanvasRenderingContext2D,
+  view: TimelineView,
+  media: TimelineMedia,
+  colour: Palette,
+): void {
   const { width, height, scrollY, rows } = view
   c.fillStyle = colour('ground')
   c.fillRect(0, 0, width, height)
@@ -110,7 +124,15 @@ function box(c: CanvasRenderingContext2D, x: number, y: number, w: number, h: nu
   c.roundRect(x, y, Math.max(w, 1), h, Math.min(RADIUS, w / 2))
 }
 
-function paintClip(c: CanvasRenderingContext2D, clip: Clip, row: Row, y: number, view: TimelineView, media: TimelineMedia, colour: Palette): void {
+function paintClip(
+  c: CanvasRenderingContext2D,
+  clip: Clip,
+  row: Row,
+  y: number,
+  view: TimelineView,
+  media: TimelineMedia,
+  colour: Palette,
+): void {
   const x = toX(view, clip.start)
   const w = Math.max((clip.length / TICKS_PER_SECOND) * view.pixelsPerSecond, 1)
   const { track, height: h } = row
@@ -159,7 +181,16 @@ function paintClip(c: CanvasRenderingContext2D, clip: Clip, row: Row, y: number,
   }
 }
 
-function paintStrip(c: CanvasRenderingContext2D, clip: Clip, x: number, y: number, w: number, h: number, view: TimelineView, media: TimelineMedia): void {
+function paintStrip(
+  c: CanvasRenderingContext2D,
+  clip: Clip,
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+  view: TimelineView,
+  media: TimelineMedia,
+): void {
   const strip = view.sources[clip.assetId]?.strip
   const sheet = strip ? media.sheet(clip.assetId) : null
   if (!strip || !sheet || h < 8) return
@@ -187,7 +218,17 @@ export function nearest(times: readonly number[], time: number): number {
   return low + 1 < times.length && times[low + 1]! - time < time - times[low]! ? low + 1 : low
 }
 
-function paintWave(c: CanvasRenderingContext2D, clip: Clip, x: number, y: number, w: number, h: number, view: TimelineView, media: TimelineMedia, colour: Palette): void {
+function paintWave(
+  c: CanvasRenderingContext2D,
+  clip: Clip,
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+  view: TimelineView,
+  media: TimelineMedia,
+  colour: Palette,
+): void {
   if (clip.stream === null || (view.sources[clip.assetId]?.sounds[clip.stream]?.samples ?? 0) === 0) return
   const wave = media.wave(clip.assetId, clip.stream)
   if (!wave) return
@@ -230,7 +271,15 @@ function paintWave(c: CanvasRenderingContext2D, clip: Clip, x: number, y: number
 const STEPS = [1 / 30, 1 / 10, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600]
 
 /** Times along the top. */
-export function paintRuler(c: CanvasRenderingContext2D, width: number, height: number, scroll: number, pixelsPerSecond: number, rate: Rate, colour: Palette): void {
+export function paintRuler(
+  c: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  scroll: number,
+  pixelsPerSecond: number,
+  rate: Rate,
+  colour: Palette,
+): void {
   c.fillStyle = colour('ground')
   c.fillRect(0, 0, width, height)
   c.fillStyle = colour('line')

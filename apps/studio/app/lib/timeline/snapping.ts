@@ -7,7 +7,12 @@ export interface SnapTarget {
 }
 
 /** Edges of the reel's clips (without those that are dragged), the playhead and the start. */
-export function snapTargets(project: Project, reelId: string, without: ReadonlySet<string>, playhead: number): SnapTarget[] {
+export function snapTargets(
+  project: Project,
+  reelId: string,
+  without: ReadonlySet<string>,
+  playhead: number,
+): SnapTarget[] {
   const targets: SnapTarget[] = [
     { tick: 0, name: 'start' },
     { tick: playhead, name: 'playhead' },
@@ -25,7 +30,11 @@ export function snapTargets(project: Project, reelId: string, without: ReadonlyS
  * @param edges positions in ticks
  * @param reach farthest that is moved, in ticks
  */
-export function snapBy(edges: readonly number[], targets: readonly SnapTarget[], reach: number): { by: number; target: SnapTarget } | null {
+export function snapBy(
+  edges: readonly number[],
+  targets: readonly SnapTarget[],
+  reach: number,
+): { by: number; target: SnapTarget } | null {
   let best: { by: number; target: SnapTarget } | null = null
   for (const edge of edges) {
     let low = 0

@@ -8,7 +8,9 @@ export class TimelineMedia {
   constructor(private readonly changed: () => void) {}
 
   sheet(assetId: string): ImageBitmap | null {
-    return this.fetched(this.sheets, assetId, `/api/assets/${assetId}/strip`, async (response) => createImageBitmap(await response.blob()))
+    return this.fetched(this.sheets, assetId, `/api/assets/${assetId}/strip`, async (response) =>
+      createImageBitmap(await response.blob()),
+    )
   }
 
   wave(assetId: string, stream: number): Waveform | null {
@@ -17,7 +19,12 @@ export class TimelineMedia {
     ) // prettier-ignore
   }
 
-  private fetched<T extends object>(map: Map<string, T | 'coming' | 'none'>, key: string, url: string, read: (response: Response) => Promise<T>): T | null {
+  private fetched<T extends object>(
+    map: Map<string, T | 'coming' | 'none'>,
+    key: string,
+    url: string,
+    read: (response: Response) => Promise<T>,
+  ): T | null {
     const found = map.get(key)
     if (found === undefined) {
       map.set(key, 'coming')

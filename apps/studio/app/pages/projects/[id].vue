@@ -39,7 +39,14 @@ watch(
     const sources: Sources = {}
     for (const [assetId, state] of Object.entries(states)) {
       const kind = document?.assets[assetId]?.kind
-      if (kind) sources[assetId] = { kind, ready: state.state === 'ready', proxy: state.proxy ? { ...state.proxy } : null, plain: state.plain, sounds: state.sounds.map((sound) => ({ ...sound })) }
+      if (kind)
+        sources[assetId] = {
+          kind,
+          ready: state.state === 'ready',
+          proxy: state.proxy ? { ...state.proxy } : null,
+          plain: state.plain,
+          sounds: state.sounds.map((sound) => ({ ...sound })),
+        }
     }
     player.setSources(sources)
   },

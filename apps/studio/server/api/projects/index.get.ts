@@ -10,7 +10,9 @@ export default defineApi(async () => {
       name: projects.name,
       length: projects.length,
       // Only once there is a film strip to show.
-      posterAsset: sql<string | null>`case when ${media.facts} ->> 'strip' is not null then ${projects.posterAsset} end`,
+      posterAsset: sql<
+        string | null
+      >`case when ${media.facts} ->> 'strip' is not null then ${projects.posterAsset} end`,
       editedAt: projects.editedAt,
     })
     .from(projects)

@@ -7,7 +7,9 @@ export default defineApi(async (event) => {
   if (stream) {
     const n = Number(stream[2])
     if (!media.facts.sounds[n]) throw notFound('sound stream')
-    return sendFile(event, stream[1] === 'sound' ? paths.sound(n) : paths.waveform(n), 'application/octet-stream', { lasting })
+    return sendFile(event, stream[1] === 'sound' ? paths.sound(n) : paths.waveform(n), 'application/octet-stream', {
+      lasting,
+    })
   }
   switch (name) {
     case 'original':

@@ -9,8 +9,13 @@ export default defineApi(async (event) => {
   const { project } = await log.read(id)
   const rows = await db.select().from(assets).where(eq(assets.projectId, id))
   const media: Record<string, { hash: string; fileName: string }> = {}
-  for (const row of rows) if (row.hash && project.assets[row.id]) media[row.id] = { hash: row.hash, fileName: row.fileName }
+  for (const row of rows)
+    if (row.hash && project.assets[row.id]) media[row.id] = { hash: row.hash, fileName: row.fileName }
   setHeader(event, 'content-type', 'application/zip')
-  setHeader(event, 'content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(`${project.name}.duskreel`)}`)
+  setHeader(
+    event,
+    'content-disposition',
+    `attachment; filename*=UTF-8''${encodeURIComponent(`${project.name}.duskreel`)}`,
+  )
   return sendStream(event, writeArchive({ project, media }, storage))
 })

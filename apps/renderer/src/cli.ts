@@ -1,0 +1,123 @@
+import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { examine, FolderStorage, makeSound, makeStill, readArchive, sourcePaths } from '@dusk/media'
+import { connect, ProjectLog, type RenderProgress, type RenderReport, type RenderSettings } from '@dusk/store'
+import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate } from '@dusk/timeline'
+import { factsOf } from './jobs/examine'
+import { sourceBook } from './jobs/render'
+import { renderReel } from './render/renderReel'
+import type { SourceBook } from './render/sources'
+
+/** What is asked for on the command line; what is left out is as the reel is. */
+export interface CliOptions {
+  size?: string
+  rate?: string
+  range?: string
+  quality?: string
+}
+
+/** Wrong words on the command line. */
+export class UsageError extends Error {}
+
+/** Settings for a reel from words such as `1280x720`, `2s-5s`, `29.97`. @throws {UsageError} naming what is wrong */
+export function settingsFor(project: Project, reelId: string, options: CliOptions): RenderSettings {
+  const { format } = project.reels[reelId]!
+  let { width, height } = format
+  if (options.size) {
+    const match = /^(\d+)x(\d+)$/.exec(options.size)
+    if (!match) throw new UsageError(`--size is written as 1280x720, not ${options.size}.`)
+    ;[width, height] = [Number(match[1]), Number(match[2])]
+    if ([width, height].some((value) => value < 16 || value > 8192 || value % 2))
+      throw new UsageError('--size takes even numbers from 16 to 8192.')
+  }
+  let rate: Rate = format.rate
+  if (options.rate) {
+    const found = rateFromNumber(Number(options.rate))
+    if (!found)
+      throw new UsageError(`--rate takes 23.976, 24, 25, 29.97, 30, 48, 50, 59.94 or 60, not ${options.rate}.`)
+    rate = found
+  }
+  let range: RenderSettings['range'] = null
+  if (options.range) {
+    const [from, to] = options.range.split('-').map((part) => parseTimecode(part, format.rate))
+    if (from === null || from === undefined || to === null || to === undefined || to <= from)
+      throw new UsageError(
+        `--range is written as 2s-5s or 0:00:02:00-0:00:05:00, the end after the beginning, not ${options.range}.`,
+      )
+    range = { from, to }
+  }
+  const quality = options.quality ?? 'good'
+  if (quality !== 'draft' && quality !== 'good' && quality !== 'best')
+    throw new UsageError(`--quality is draft, good or best, not ${quality}.`)
+  return { width, height, rate, quality, range, sound: true }
+}
+
+type Watch = (progress: RenderProgress) => void
+
+/** Renders the first reel of a project in the studio's database. */
+export async function renderProject(
+  databaseUrl: string,
+  mediaFolder: string,
+  id: string,
+  out: string,
+  options: CliOptions,
+  progress?: Watch,
+  signal?: AbortSignal,
+): Promise<RenderReport> {
+  const connection = connect(databaseUrl, 2)
+  try {
+    const { project } = await new ProjectLog(connection).read(id)
+    const reelId = reelsOf(project)[0]!.id
+    const book = await sourceBook(connection, project)
+    const settings = settingsFor(project, reelId, options)
+    return await renderReel({
+      project,
+      reelId,
+      settings,
+      book,
+      storage: new FolderStorage(mediaFolder),
+      out: resolve(out),
+      progress,
+      signal,
+    })
+  } finally {
+    await connection.close()
+  }
+}
+
+/** Renders the first reel of a `.duskreel` archive; needs neither database nor studio. */
+export async function renderArchive(
+  archive: string,
+  out: string,
+  options: CliOptions,
+  progress?: Watch,
+  signal?: AbortSignal,
+): Promise<RenderReport> {
+  // Beside the result: the finished file is then only renamed.
+  await mkdir(dirname(resolve(out)), { recursive: true })
+  const folder = await mkdtemp(join(tmpdir(), 'dusk-archive-'))
+  try {
+    const storage = new FolderStorage(folder)
+    const { project, media } = await readArchive(archive, storage)
+    const reelId = reelsOf(project)[0]!.id
+    const settings = settingsFor(project, reelId, options)
+    const book: SourceBook = new Map()
+    const used = new Set(Object.values(project.clips).map((clip) => clip.assetId))
+    for (const [assetId, { hash }] of Object.entries(media)) {
+      if (!used.has(assetId)) continue
+      const paths = sourcePaths(storage, hash)
+      const examined = await examine(paths.original, (await stat(paths.original)).size, signal)
+      const facts = factsOf(examined)
+      await mkdir(dirname(paths.stillFull), { recursive: true })
+      if (examined.kind === 'still')
+        Object.assign(facts, await makeStill(paths.original, examined, paths.stillFull, paths.stillProxy, signal))
+      for (let i = 0; i < facts.sounds.length; i++)
+        await makeSound(paths.original, examined, i, paths.sound(i), paths.waveform(i), { signal })
+      book.set(assetId, { hash, facts })
+    }
+    return await renderReel({ project, reelId, settings, book, storage, out: resolve(out), progress, signal })
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}

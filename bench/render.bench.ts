@@ -1,0 +1,56 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, statSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { examine, FolderStorage, hashFile, x264Args } from '@dusk/media'
+import { applyCommand, commandSchema, createProject, frameToTicks, reelsOf, tracksOf } from '@dusk/timeline'
+import { renderReel } from '@dusk/renderer/render/renderReel'
+import { assetEntry, factsOf } from '@dusk/renderer/jobs/examine'
+import { copyFile, mkdir } from 'node:fs/promises'
+import { dirname } from 'node:path'
+import { median, table } from './table'
+
+/** A cuts-only reel against ffmpeg alone decoding and encoding the same frames with the same settings. */
+const dir = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
+const RATE = { num: 30, den: 1 }
+const FRAMES = 240
+const source = join(dir, 'source.mp4')
+execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `testsrc2=s=1920x1080:r=30,noise=alls=3:allf=t`, '-frames:v', String(FRAMES), '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '18', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-color_range', 'tv', source]) // prettier-ignore
+const encoding = { width: 1920, height: 1080, rate: RATE, crf: 20, preset: 'veryfast' as const }
+
+function plain(): number {
+  const began = performance.now()
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', source, ...x264Args(encoding), join(dir, 'plain.mp4')])
+  return performance.now() - began
+}
+
+const hash = await hashFile(source)
+const examined = await examine(source, statSync(source).size)
+const facts = factsOf(examined)
+const id = crypto.randomUUID()
+let project = createProject('Bench', { width: 1920, height: 1080, rate: RATE })
+const reel = reelsOf(project)[0]!
+const track = tracksOf(project, reel.id)[0]!
+const perform = (input: Parameters<typeof commandSchema.parse>[0]) =>
+  (project = applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project)
+perform({ type: 'addAsset', asset: assetEntry(id, 'source', facts) })
+// Eight shots, in another order than they were filmed.
+const SHOTS = 8
+const shot = frameToTicks(FRAMES / SHOTS, RATE)
+const pieces = [3, 0, 6, 1, 7, 4, 2, 5].map((n, i) => ({ clipId: crypto.randomUUID(), trackId: track.id, assetId: id, stream: null, start: i * shot, length: shot, source: n * shot, link: null })) // prettier-ignore
+perform({ type: 'place', mode: 'free', pieces })
+
+async function ours(run: number): Promise<number> {
+  const storage = new FolderStorage(join(dir, `store-${run}`))
+  await mkdir(dirname(storage.original(hash)), { recursive: true })
+  await copyFile(source, storage.original(hash))
+  const began = performance.now()
+  await renderReel({ project, reelId: reel.id, settings: { width: 1920, height: 1080, rate: RATE, quality: 'good', range: null, sound: false }, book: new Map([[id, { hash, facts }]]), storage, out: join(dir, `ours-${run}.mp4`) }) // prettier-ignore
+  return performance.now() - began
+}
+
+const runs: [number, number][] = []
+for (let i = 0; i < 3; i++) runs.push([plain(), await ours(i)])
+rmSync(dir, { recursive: true, force: true })
+const [a, b] = [median(runs.map(([value]) => value)), median(runs.map(([, value]) => value))]
+table(['cuts only, 1920 × 1080, 240 frames', 's'], [['ffmpeg alone', a / 1000], ['render', b / 1000], ['ratio (1.3 at most)', b / a]]) // prettier-ignore
