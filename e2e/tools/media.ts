@@ -1,0 +1,72 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+/** Runs ffmpeg. */
+export function ffmpeg(...args: string[]): Buffer {
+  return execFileSync('ffmpeg', ['-v', 'error', '-y', ...args], { maxBuffer: 1 << 30 })
+}
+
+/** A folder for a test's files. */
+export function folder(): string {
+  return mkdtempSync(join(tmpdir(), 'dusk-e2e-'))
+}
+
+const BT709 = ['-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'] // prettier-ignore
+
+/** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */
+export function flashAndBeep(path: string): string {
+  ffmpeg(
+    '-f', 'lavfi', '-i', "testsrc2=s=1280x720:r=25:d=6,drawbox=t=fill:c=white:enable='lt(mod(t,1),0.039)'",
+    '-f', 'lavfi', '-i', "aevalsrc='if(lt(mod(t,1),0.04),0.8*sin(2*PI*1000*t),0)':s=48000:d=6:c=stereo",
+    '-vf', 'scale=out_color_matrix=bt709:out_range=tv', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709, '-c:a', 'aac', '-b:a', '192k', path,
+  ) // prettier-ignore
+  return path
+}
+
+/** Four seconds at 30 a second of drifting colour bars, with a 300 Hz tone. */
+export function colourBars(path: string): string {
+  ffmpeg(
+    '-f', 'lavfi', '-i', 'smptehdbars=s=1920x1080:r=30:d=4,scroll=horizontal=0.004', '-f', 'lavfi', '-i', 'sine=f=300:d=4:r=48000',
+    '-vf', 'scale=out_color_matrix=bt709:out_range=tv', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709, '-c:a', 'aac', path,
+  ) // prettier-ignore
+  return path
+}
+
+/** Twelve seconds of a chord as WAV. */
+export function song(path: string): string {
+  ffmpeg('-f', 'lavfi', '-i', "aevalsrc='0.2*sin(2*PI*220*t)+0.2*sin(2*PI*330*t)':s=44100:d=12", '-ac', '2', path)
+  return path
+}
+
+export interface Probed {
+  video: { frames: number; start: number; width: number; height: number }
+  audio: { seconds: number; start: number }
+}
+
+/** What ffprobe says of a rendered file. */
+export function probe(path: string): Probed {
+  const text = execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-print_format', 'json', path]).toString() // prettier-ignore
+  const streams = (JSON.parse(text) as { streams: Record<string, string>[] }).streams
+  const video = streams.find((stream) => stream.codec_type === 'video')!
+  const audio = streams.find((stream) => stream.codec_type === 'audio')!
+  return {
+    video: { frames: Number(video.nb_read_frames), start: Number(video.start_time), width: Number(video.width), height: Number(video.height) },
+    audio: { seconds: Number(audio.duration), start: Number(audio.start_time) },
+  } // prettier-ignore
+}
+
+/** Every frame of a file as RGBA at its own size, or only luma at a small one. */
+export function lumaMeans(path: string): number[] {
+  const raw = ffmpeg('-i', path, '-an', '-vf', 'scale=16:9:flags=area,format=gray', '-fps_mode', 'passthrough', '-f', 'rawvideo', 'pipe:1')
+  const means: number[] = []
+  for (let at = 0; at < raw.length; at += 144) means.push(raw.subarray(at, at + 144).reduce((a, b) => a + b, 0) / 144)
+  return means
+}
+
+/** Left channel at 48 kHz, as it is heard from the file's time zero on. */
+export function samples(path: string): Float32Array {
+  const raw = ffmpeg('-i', path, '-vn', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', '48000', '-f', 'f32le', 'pipe:1')
+  return new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length))
+}

@@ -1,0 +1,30 @@
+import { readFileSync, truncateSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test } from '@playwright/test'
+import { Studio } from './tools/api'
+import { ffmpeg, folder } from './tools/media'
+
+test('files that can’t be used say why, and the good one beside them comes in', async ({ page, baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const dir = folder()
+  const at = (name: string) => join(dir, name)
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30:d=2', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', at('good.mp4'))
+  writeFileSync(at('empty.mp4'), '')
+  writeFileSync(at('letter.mp4'), 'Dear harbour master, the lanterns are ready. '.repeat(500))
+  writeFileSync(at('list.m3u8'), '#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:9\n#EXTINF:9,\n/etc/passwd\n#EXT-X-ENDLIST\n')
+  writeFileSync(at('cut.mp4'), readFileSync(at('good.mp4')))
+  truncateSync(at('cut.mp4'), 15_000)
+  const id = await studio.createProject('Odd files', 1280, 720, { num: 25, den: 1 })
+  await page.goto(`/projects/${id}`)
+  await page.getByLabel('Files to add').setInputFiles(['good.mp4', 'empty.mp4', 'letter.mp4', 'list.m3u8', 'cut.mp4'].map(at))
+  await expect(page.getByRole('button', { name: /^good.mp4/ })).toBeVisible()
+  await expect(page.getByText('The file is empty (0 bytes)')).toBeVisible()
+  await expect(page.getByText('This is not a video, sound or picture file')).toBeVisible()
+  await expect(page.getByText('a list that points to other files')).toBeVisible()
+  await expect(page.getByText('The end of this file is missing')).toBeVisible()
+  // Nothing of them is left behind, and the list can be cleared.
+  const { readdirSync } = await import('node:fs')
+  expect(readdirSync(join(process.env.DUSK_MEDIA!, 'uploads'))).toEqual([])
+  await page.getByRole('button', { name: 'Take letter.mp4 off the list' }).click()
+  await expect(page.getByText('letter.mp4')).toHaveCount(0)
+})

@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test'
+
+/** Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files. */
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
+  workers: 1,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    baseURL: process.env.DUSK_URL,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+  },
+})
