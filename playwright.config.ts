@@ -12,7 +12,9 @@ export default defineConfig({
     baseURL: process.env.DUSK_URL,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
-    trace: 'retain-on-failure',
+    // Tracing takes pictures all the time, on the same two cores that decode: switched on by hand when it is needed.
+    trace: 'off',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -12,7 +12,11 @@ test('an archive opens again, and renders from the command line', async ({ page,
   const flash = await studio.upload(id, flashAndBeep(join(dir, 'flash.mp4')))
   const { track } = parts(await studio.ready(id, [flash]))
   const link = crypto.randomUUID()
-  await studio.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), flash, null, 0, 3, 1, link), piece(track('Effects'), flash, 0, 0, 3, 1, link)] })
+  await studio.edit(id, {
+    type: 'place',
+    mode: 'free',
+    pieces: [piece(track('Picture 1'), flash, null, 0, 3, 1, link), piece(track('Effects'), flash, 0, 0, 3, 1, link)],
+  })
   const archive = join(dir, 'box.duskreel')
   writeFileSync(archive, Buffer.from(await (await fetch(`${baseURL}/api/projects/${id}/archive`)).arrayBuffer()))
 

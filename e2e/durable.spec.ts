@@ -41,14 +41,20 @@ test('edits outlive a killed server, and go on when it is back', async ({ page, 
     let acknowledged = 0
     const burst = (async () => {
       for (let i = 0; i < 200; i++) {
-        const { outcomes } = await studio.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Music'), asset, 0, i, 0.5)] })
+        const { outcomes } = await studio.edit(id, {
+          type: 'place',
+          mode: 'free',
+          pieces: [piece(track('Music'), asset, 0, i, 0.5)],
+        })
         if (outcomes[0]?.seq) acknowledged++
       }
     })().catch(() => {})
     await expect.poll(() => acknowledged, { intervals: [20] }).toBeGreaterThan(30)
     child.kill('SIGKILL')
     await burst
-    const kept = Object.keys((await main.call<import('./tools/api').ProjectState>(`/projects/${id}`)).project.clips).length
+    const kept = Object.keys(
+      (await main.call<import('./tools/api').ProjectState>(`/projects/${id}`)).project.clips,
+    ).length
     expect(kept).toBeGreaterThanOrEqual(acknowledged)
     expect(kept).toBeLessThanOrEqual(acknowledged + 1)
 
@@ -77,9 +83,13 @@ test('two windows see each other’s edits', async ({ page, context, baseURL }) 
   await other.goto(`/projects/${id}`)
   await expect(other.getByRole('button', { name: 'Solo Music' })).toBeVisible()
   await page.getByRole('button', { name: 'Solo Music' }).click()
-  await expect(other.getByRole('button', { name: 'Solo Music' })).toHaveAttribute('aria-pressed', 'true', { timeout: 1500 })
+  await expect(other.getByRole('button', { name: 'Solo Music' })).toHaveAttribute('aria-pressed', 'true', {
+    timeout: 1500,
+  })
   // The other window can't take back what this one did, and says nothing of it; this one can.
   await expect(other.getByRole('button', { name: 'Undo' })).toBeDisabled()
   await page.keyboard.press('Control+z')
-  await expect(other.getByRole('button', { name: 'Solo Music' })).toHaveAttribute('aria-pressed', 'false', { timeout: 1500 })
+  await expect(other.getByRole('button', { name: 'Solo Music' })).toHaveAttribute('aria-pressed', 'false', {
+    timeout: 1500,
+  })
 })

@@ -30,9 +30,17 @@ test('what plays is what renders: same pixels before encoding, and the file hold
   const glass = piece(track('Picture 2'), card, null, 3.4, 1)
   const result = await studio.edit(
     id,
-    { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), flash, null, 0, 5), piece(track('Effects'), flash, 0, 0, 5)] },
+    {
+      type: 'place',
+      mode: 'free',
+      pieces: [piece(track('Picture 1'), flash, null, 0, 5), piece(track('Effects'), flash, 0, 0, 5)],
+    },
     { type: 'place', mode: 'free', pieces: [over, glass] },
-    { type: 'setClips', clipIds: [over.clipId], set: { place: { x: 200, y: -80, scale: 0.55, turn: 9 }, opacity: 0.8 } },
+    {
+      type: 'setClips',
+      clipIds: [over.clipId],
+      set: { place: { x: 200, y: -80, scale: 0.55, turn: 9 }, opacity: 0.8 },
+    },
     { type: 'setClips', clipIds: [glass.clipId], set: { place: { x: -200, y: 60, scale: 0.5 } } },
   )
   expect(result.outcomes.filter((outcome) => outcome.refused)).toEqual([])
@@ -92,7 +100,9 @@ test('what plays is what renders: same pixels before encoding, and the file hold
   const means = lumaMeans(file)
   const heard = samples(file)
   for (let second = 1; second < 5; second++) {
-    const frame = means.slice(second * 25 - 5, second * 25 + 6).reduce((best, value, i, list) => (value > list[best]! ? i : best), 0)
+    const frame = means
+      .slice(second * 25 - 5, second * 25 + 6)
+      .reduce((best, value, i, list) => (value > list[best]! ? i : best), 0)
     const seen = (second * 25 - 5 + frame) / 25
     const from = Math.round((second - 0.2) * 48_000)
     const beep = from + heard.subarray(from, from + 19_200).findIndex((value) => Math.abs(value) > 0.2)

@@ -11,7 +11,10 @@ test('picture and sound stay together over a minute of play', async ({ page, bas
   const { track } = parts(await studio.ready(id, [flash]))
   const pieces = Array.from({ length: 11 }, (_, i) => {
     const link = crypto.randomUUID()
-    return [piece(track('Picture 1'), flash, null, i * 6, 6, 0, link), piece(track('Effects'), flash, 0, i * 6, 6, 0, link)]
+    return [
+      piece(track('Picture 1'), flash, null, i * 6, 6, 0, link),
+      piece(track('Effects'), flash, 0, i * 6, 6, 0, link),
+    ]
   }).flat()
   await studio.edit(id, { type: 'place', mode: 'free', pieces })
   await page.goto(`/projects/${id}`)
@@ -19,15 +22,22 @@ test('picture and sound stay together over a minute of play', async ({ page, bas
   await expect(page.getByTestId('timeline-body').getByRole('button').first()).toBeVisible()
   await page.keyboard.press('Space')
   await expect(viewer).toHaveAttribute('data-playing', 'true')
-  const began = Date.now()
-  await page.waitForTimeout(61_000)
-  const text = (await page.getByLabel(/^Position/).inputValue()).split(':').map(Number)
-  const position = text[1]! * 60 + text[2]! + text[3]! / 25
-  const passed = (Date.now() - began) / 1000
-  // The clock is the sound card's: it keeps the time of the wall.
-  expect(Math.abs(position - passed)).toBeLessThan(1.5)
-  const shown = Number(await viewer.getAttribute('data-frames-shown'))
-  const lag = Number(await viewer.getAttribute('data-worst-lag'))
-  expect(shown).toBeGreaterThan(61 * 25 * 0.85)
-  expect(lag).toBeLessThanOrEqual(1)
+  const seconds = async () => {
+    const [, minutes, whole, frames] = (await page.getByLabel(/^Position/).inputValue()).split(':').map(Number)
+    return minutes! * 60 + whole! + frames! / 25
+  }
+  await page.waitForTimeout(3000)
+  const start = { position: await seconds(), wall: Date.now() }
+  await page.waitForTimeout(60_000)
+  const played = (await seconds()) - start.position
+  const passed = (Date.now() - start.wall) / 1000
+  // A machine without a sound card keeps sound's time by a timer that may run a little slow, never fast.
+  expect(played / passed).toBeGreaterThan(0.9)
+  expect(played / passed).toBeLessThan(1.01)
+  const data = async (name: string) => Number(await viewer.getAttribute(`data-${name}`))
+  const shown = await data('frames-shown')
+  expect(await data('underruns')).toBe(0)
+  expect(shown).toBeGreaterThan(played * 25 * 0.85)
+  // A frame that took long to draw may come late; the picture never falls behind for good.
+  expect((await data('frames-late')) / shown).toBeLessThan(0.05)
 })

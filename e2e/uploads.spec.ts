@@ -11,12 +11,17 @@ test('files that can’t be used say why, and the good one beside them comes in'
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30:d=2', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', at('good.mp4'))
   writeFileSync(at('empty.mp4'), '')
   writeFileSync(at('letter.mp4'), 'Dear harbour master, the lanterns are ready. '.repeat(500))
-  writeFileSync(at('list.m3u8'), '#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:9\n#EXTINF:9,\n/etc/passwd\n#EXT-X-ENDLIST\n')
+  writeFileSync(
+    at('list.m3u8'),
+    '#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:9\n#EXTINF:9,\n/etc/passwd\n#EXT-X-ENDLIST\n',
+  )
   writeFileSync(at('cut.mp4'), readFileSync(at('good.mp4')))
   truncateSync(at('cut.mp4'), 15_000)
   const id = await studio.createProject('Odd files', 1280, 720, { num: 25, den: 1 })
   await page.goto(`/projects/${id}`)
-  await page.getByLabel('Files to add').setInputFiles(['good.mp4', 'empty.mp4', 'letter.mp4', 'list.m3u8', 'cut.mp4'].map(at))
+  await page
+    .getByLabel('Files to add')
+    .setInputFiles(['good.mp4', 'empty.mp4', 'letter.mp4', 'list.m3u8', 'cut.mp4'].map(at))
   await expect(page.getByRole('button', { name: /^good.mp4/ })).toBeVisible()
   await expect(page.getByText('The file is empty (0 bytes)')).toBeVisible()
   await expect(page.getByText('This is not a video, sound or picture file')).toBeVisible()

@@ -16,11 +16,19 @@ export class Studio {
     return (await response.json()) as T
   }
 
-  async createProject(name: string, width: number, height: number, rate: { num: number; den: number }): Promise<string> {
+  async createProject(
+    name: string,
+    width: number,
+    height: number,
+    rate: { num: number; den: number },
+  ): Promise<string> {
     return (await this.call<{ id: string }>('/projects', 'POST', { name, format: { width, height, rate } })).id
   }
 
-  async edit(projectId: string, ...commands: unknown[]): Promise<{ seq: number; outcomes: { seq?: number; refused?: string }[] }> {
+  async edit(
+    projectId: string,
+    ...commands: unknown[]
+  ): Promise<{ seq: number; outcomes: { seq?: number; refused?: string }[] }> {
     const edits = commands.map((command) => ({ id: crypto.randomUUID(), command }))
     return this.call(`/projects/${projectId}/edits`, 'POST', { windowId: 'test', edits })
   }
@@ -74,7 +82,15 @@ export function parts({ project }: ProjectState) {
 }
 
 /** A piece for the command `place`, in seconds. */
-export function piece(trackId: string, assetId: string, stream: number | null, start: number, length: number, source = 0, link: string | null = null) {
+export function piece(
+  trackId: string,
+  assetId: string,
+  stream: number | null,
+  start: number,
+  length: number,
+  source = 0,
+  link: string | null = null,
+) {
   return {
     clipId: crypto.randomUUID(),
     trackId,

@@ -13,7 +13,12 @@ import { FramePool } from '@dusk/renderer/render/framePool'
  * one after the other. The request names project, reel, size and ticks.
  */
 const [requestPath, out] = process.argv.slice(2)
-const request = JSON.parse(readFileSync(requestPath!, 'utf8')) as { projectId: string; reelId: string; size: OutputSize; ticks: number[] }
+const request = JSON.parse(readFileSync(requestPath!, 'utf8')) as {
+  projectId: string
+  reelId: string
+  size: OutputSize
+  ticks: number[]
+}
 const connection = connect(process.env.DATABASE_URL!, 2)
 const storage = new FolderStorage(process.env.DUSK_MEDIA!)
 const { project } = await new ProjectLog(connection).read(request.projectId)

@@ -59,7 +59,18 @@ export function probe(path: string): Probed {
 
 /** Every frame of a file as RGBA at its own size, or only luma at a small one. */
 export function lumaMeans(path: string): number[] {
-  const raw = ffmpeg('-i', path, '-an', '-vf', 'scale=16:9:flags=area,format=gray', '-fps_mode', 'passthrough', '-f', 'rawvideo', 'pipe:1')
+  const raw = ffmpeg(
+    '-i',
+    path,
+    '-an',
+    '-vf',
+    'scale=16:9:flags=area,format=gray',
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'rawvideo',
+    'pipe:1',
+  )
   const means: number[] = []
   for (let at = 0; at < raw.length; at += 144) means.push(raw.subarray(at, at + 144).reduce((a, b) => a + b, 0) / 144)
   return means
@@ -67,6 +78,19 @@ export function lumaMeans(path: string): number[] {
 
 /** Left channel at 48 kHz, as it is heard from the file's time zero on. */
 export function samples(path: string): Float32Array {
-  const raw = ffmpeg('-i', path, '-vn', '-af', 'aresample=async=1:first_pts=0', '-ac', '1', '-ar', '48000', '-f', 'f32le', 'pipe:1')
+  const raw = ffmpeg(
+    '-i',
+    path,
+    '-vn',
+    '-af',
+    'aresample=async=1:first_pts=0',
+    '-ac',
+    '1',
+    '-ar',
+    '48000',
+    '-f',
+    'f32le',
+    'pipe:1',
+  )
   return new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.length))
 }

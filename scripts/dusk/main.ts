@@ -10,7 +10,7 @@ const COMMANDS: Record<string, () => Promise<{ run(options: ReturnType<typeof pa
   render: () => import('./render'),
   test: () => import('./test'),
   bench: () => import('./bench'),
-  shots: () => import('./shots'),
+
   lint: () => import('./chores'),
   format: () => import('./chores'),
   typecheck: () => import('./chores'),

@@ -20,6 +20,8 @@ export interface PlayOrder {
   speed: number
   /** Samples by which sound is heard later than it is played. */
   latency: number
+  /** Number of this start; answers that belong to an earlier one are passed over. */
+  run: number
 }
 
 export type PreviewRequest =
@@ -34,8 +36,9 @@ export type PreviewRequest =
 
 export type PreviewReply =
   | { kind: 'ready' }
+  | { kind: 'primed'; run: number }
   | { kind: 'shown'; tick: number; ms: number }
-  | { kind: 'stats'; shown: number; dropped: number; worstLag: number }
+  | { kind: 'stats'; shown: number; dropped: number; late: number; worstLag: number }
   | { kind: 'grabbed'; id: number; png: Blob }
   | { kind: 'refused'; id: number; message: string }
   | { kind: 'failed'; message: string }
@@ -44,7 +47,7 @@ export type MixRequest =
   | { kind: 'start'; ring: SharedArrayBuffer }
   | { kind: 'document'; project: Project; reelId: string }
   | { kind: 'sources'; sources: Sources }
-  | { kind: 'play'; start: number; speed: number }
+  | { kind: 'play'; start: number; speed: number; run: number }
   | { kind: 'pause' }
 
-export type MixReply = { kind: 'filled' } | { kind: 'failed'; message: string }
+export type MixReply = { kind: 'filled'; run: number } | { kind: 'failed'; message: string }

@@ -29,11 +29,8 @@ export class Player {
   readonly tick = shallowRef(0)
   readonly levels = shallowRef<[number, number]>([0, 0])
   readonly failure = ref<string | null>(null)
-  readonly stats = shallowRef<{ shown: number; dropped: number; worstLag: number }>({
-    shown: 0,
-    dropped: 0,
-    worstLag: 0,
-  })
+  /** How play went so far: pictures shown, passed over, shown more than a frame late, and times the sound ran dry. */
+  readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
   /** How long the last sought picture took, in milliseconds, and where it was. */
   readonly shown = shallowRef<{ tick: number; ms: number }>({ tick: -1, ms: 0 })
 
@@ -47,6 +44,8 @@ export class Player {
   private loop: { from: number; to: number } | null = null
   private started = { tick: 0, speed: 1 }
   private animation = 0
+  private run = 0
+  private readonly readiness = new Set<'filled' | 'primed'>()
   private silentClock: ReturnType<typeof setInterval> | null = null
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
@@ -59,7 +58,7 @@ export class Player {
     this.mix = new Worker(new URL('../workers/mix.worker.ts', import.meta.url), { type: 'module' })
     this.mix.onmessage = ({ data }: MessageEvent<MixReply>) => {
       if (data.kind === 'failed') this.failure.value = data.message
-      else if (this.playing.value) Atomics.store(this.ring.control, CONTROL.running, 1)
+      else this.rollWhenReady(data.run, 'filled')
     }
     this.toMix({ kind: 'start', ring: this.memory })
     this.animate()
@@ -87,11 +86,20 @@ export class Player {
         if (this.project) this.toPreview({ kind: 'document', project: this.project, reelId: this.reelId })
         this.show()
         return
+      case 'primed':
+        this.rollWhenReady(data.run, 'primed')
+        return
       case 'shown':
         this.shown.value = { tick: data.tick, ms: data.ms }
         return
       case 'stats':
-        this.stats.value = { shown: data.shown, dropped: data.dropped, worstLag: data.worstLag }
+        this.stats.value = {
+          shown: data.shown,
+          dropped: data.dropped,
+          late: data.late,
+          worstLag: data.worstLag,
+          underruns: this.underruns,
+        }
         return
       case 'grabbed':
         this.grabs.get(data.id)?.resolve(data.png)
@@ -218,8 +226,17 @@ export class Player {
     this.started = { tick: this.tick.value, speed }
     this.speed.value = speed
     this.playing.value = true
-    this.toMix({ kind: 'play', start: this.tick.value, speed })
-    this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.latency() })
+    const run = ++this.run
+    this.readiness.clear()
+    this.toMix({ kind: 'play', start: this.tick.value, speed, run })
+    this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.latency(), run })
+  }
+
+  /** Sound starts once there is some and its first picture is drawn. */
+  private rollWhenReady(run: number, part: 'filled' | 'primed'): void {
+    if (run !== this.run || !this.playing.value) return
+    this.readiness.add(part)
+    if (this.readiness.size === 2) Atomics.store(this.ring.control, CONTROL.running, 1)
   }
 
   /** Samples between the worklet and the ear. */

@@ -14,7 +14,7 @@ let ring: Ring | null = null
 let project: Project | null = null
 let reelId = ''
 let sources: Sources = {}
-let order: { start: number; speed: number } | null = null
+let order: { start: number; speed: number; run: number } | null = null
 /** Output samples mixed since play began. */
 let mixed = 0
 let plan: SoundPlan | null = null
@@ -90,7 +90,7 @@ async function fill(): Promise<void> {
       for (let i = 0; i < samples.length; i++) samples[i] = Math.max(-1, Math.min(1, samples[i]!))
       writeRing(ring, samples)
       mixed += BLOCK
-      if (mixed === BLOCK * 2) say({ kind: 'filled' })
+      if (mixed === BLOCK * 2) say({ kind: 'filled', run: order.run })
     }
   } catch (error) {
     say({ kind: 'failed', message: (error as Error).message })
@@ -124,7 +124,7 @@ self.onmessage = ({ data }: MessageEvent<MixRequest>) => {
       sources = data.sources
       return
     case 'play':
-      order = { start: data.start, speed: data.speed }
+      order = { start: data.start, speed: data.speed, run: data.run }
       mixed = 0
       void fill()
       return

@@ -28,7 +28,7 @@ let order: PlayOrder | null = null
 let busy = false
 /** What is on the canvas, so that it is not drawn twice. */
 let onCanvas = ''
-let stats = { shown: 0, dropped: 0, worstLag: 0 }
+let stats = { shown: 0, dropped: 0, late: 0, worstLag: 0 }
 
 function say(reply: PreviewReply): void {
   postMessage(reply)
@@ -90,12 +90,17 @@ const nextFrame = () => new Promise<void>((resolve) => requestAnimationFrame(() 
 
 /** Follows the sound: each turn shows the frame that belongs to what is heard, and drops those it was too late for. */
 async function play(playing: PlayOrder): Promise<void> {
-  while (busy) await nextFrame()
+  // Play may be asked for before the kernels and the document have come.
+  while (busy || (order === playing && !(planner && compositor))) await nextFrame()
+  if (order !== playing) return
   busy = true
-  stats = { shown: 0, dropped: 0, worstLag: 0 }
+  stats = { shown: 0, dropped: 0, late: 0, worstLag: 0 }
   let last = -1
   let told = performance.now()
   try {
+    // The first picture is on the canvas, and its decoder running, before the sound may start.
+    if (order === playing) await draw(playing.start, playing.speed < 0 ? 'backward' : 'forward')
+    say({ kind: 'primed', run: playing.run })
     while (order === playing && planner && project) {
       const { rate } = project.reels[reelId]!.format
       const frame = ticksToFrame(heard(playing), rate)
@@ -108,7 +113,9 @@ async function play(playing: PlayOrder): Promise<void> {
         if (last >= 0 && passed > 0) stats.dropped += passed
         stats.shown++
         // How far the picture that just appeared is behind what is heard at this moment.
-        stats.worstLag = Math.max(stats.worstLag, Math.abs(ticksToFrame(heard(playing), rate) - frame))
+        const lag = Math.abs(ticksToFrame(heard(playing), rate) - frame)
+        stats.worstLag = Math.max(stats.worstLag, lag)
+        if (lag > 1) stats.late++
         last = frame
         if (playing.speed > 0) {
           const ahead = planner.plan(tick + frameToTicks(Math.round(AHEAD * playing.speed), rate), size)
@@ -182,7 +189,7 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       if (!order) void showWanted()
       return
     case 'play':
-      order = { start: data.start, speed: data.speed, latency: data.latency }
+      order = { start: data.start, speed: data.speed, latency: data.latency, run: data.run }
       void play(order)
       return
     case 'pause':

@@ -79,7 +79,9 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
     :data-shown-ms="player.shown.value.ms.toFixed(1)"
     :data-frames-shown="player.stats.value.shown"
     :data-frames-dropped="player.stats.value.dropped"
+    :data-frames-late="player.stats.value.late"
     :data-worst-lag="player.stats.value.worstLag"
+    :data-underruns="player.stats.value.underruns"
     :data-playing="player.playing.value"
   >
     <div class="flex h-7 shrink-0 items-center gap-2 bg-ivory px-3 text-ground">

@@ -1,0 +1,81 @@
+import { spawnSync } from 'node:child_process'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { buildKernels, buildStudio } from './build'
+import { ROOT, type Options } from './options'
+import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { step } from './steps'
+
+/** Counts from vitest's and Playwright's JSON reports. */
+interface Counts {
+  passed: number
+  failed: number
+}
+
+/** Runs a program whose words are for the person to see. */
+function show(command: string, args: string[], env: NodeJS.ProcessEnv = process.env): boolean {
+  return spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', env }).status === 0
+}
+
+function report<T>(path: string): T | null {
+  return existsSync(path) ? (JSON.parse(readFileSync(path, 'utf8')) as T) : null
+}
+
+async function chores(total: Counts): Promise<void> {
+  await step('Types of the studio prepared', async () => void spawnSync('npm', ['run', 'prepare:studio'], { cwd: ROOT }))
+  for (const name of ['lint', 'format:check', 'typecheck']) {
+    const ok = await step(name, async () => show('npm', ['run', '--silent', name]))
+    total[ok ? 'passed' : 'failed']++
+    if (!ok) console.log(`${name} found something; ./dusk format mends what is only form.`)
+  }
+}
+
+async function unit(total: Counts, env: NodeJS.ProcessEnv): Promise<void> {
+  const out = join(ROOT, 'test-results/unit.json')
+  const ok = show('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${out}`], env)
+  const counts = report<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(out)
+  total.passed += counts?.numPassedTests ?? 0
+  total.failed += counts?.numFailedTests ?? 0
+  if (!ok && (counts?.numFailedTests ?? 0) === 0) total.failed++
+}
+
+async function browser(total: Counts, env: NodeJS.ProcessEnv, data: string, databaseUrl: string): Promise<void> {
+  await buildStudio()
+  const studio = startStudio(env)
+  const url = `http://127.0.0.1:${env.PORT}`
+  await waitFor(`${url}/api/health`, studio)
+  const worker = startWorker(env)
+  try {
+    const ok = show('npx', ['playwright', 'test', ...(process.env.DUSK_PW ?? '').split(' ').filter(Boolean)], { ...env, DUSK_URL: url, DUSK_DATA: data, DATABASE_URL: databaseUrl })
+    const counts = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(join(ROOT, 'test-results/browser.json'))
+    total.passed += counts?.stats.expected ?? 0
+    total.failed += (counts?.stats.unexpected ?? 0) + (counts?.stats.flaky ?? 0)
+    if (!ok && (counts?.stats.unexpected ?? 0) === 0) total.failed++
+  } finally {
+    await Promise.all([end(worker), end(studio)])
+  }
+}
+
+/** Sets everything up and runs every test, the quick ones first. */
+export async function run(options: Options): Promise<void> {
+  const total: Counts = { passed: 0, failed: 0 }
+  rmSync(join(ROOT, 'test-results'), { recursive: true, force: true })
+  mkdirSync(join(ROOT, 'test-results'), { recursive: true })
+  const data = mkdtempSync(join(tmpdir(), 'dusk-test-'))
+  await buildKernels()
+  const cluster = await openDatabase(data, false)
+  const env = { ...serviceEnv(cluster, data, 4871), ...(options.long ? { DUSK_RUNS: '2000' } : {}) }
+  // The unit tests are not a production run: Vue's warnings are wanted there.
+  const unitEnv = { ...env, NODE_ENV: 'test' }
+  try {
+    if (!options.only) await chores(total)
+    if (options.only !== 'browser') await unit(total, unitEnv)
+    if (options.only !== 'unit') await browser(total, env, data, cluster.url)
+  } finally {
+    await cluster.stop()
+    rmSync(data, { recursive: true, force: true })
+  }
+  console.log(`${total.passed} passed, ${total.failed} failed`)
+  process.exit(total.failed > 0 || total.passed === 0 ? 1 : 0)
+}
