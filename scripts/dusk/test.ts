@@ -23,7 +23,10 @@ function report<T>(path: string): T | null {
 }
 
 async function chores(total: Counts): Promise<void> {
-  await step('Types of the studio prepared', async () => void spawnSync('npm', ['run', 'prepare:studio'], { cwd: ROOT }))
+  await step(
+    'Types of the studio prepared',
+    async () => void spawnSync('npm', ['run', 'prepare:studio'], { cwd: ROOT }),
+  )
   for (const name of ['lint', 'format:check', 'typecheck']) {
     const ok = await step(name, async () => show('npm', ['run', '--silent', name]))
     total[ok ? 'passed' : 'failed']++
@@ -47,8 +50,15 @@ async function browser(total: Counts, env: NodeJS.ProcessEnv, data: string, data
   await waitFor(`${url}/api/health`, studio)
   const worker = startWorker(env)
   try {
-    const ok = show('npx', ['playwright', 'test', ...(process.env.DUSK_PW ?? '').split(' ').filter(Boolean)], { ...env, DUSK_URL: url, DUSK_DATA: data, DATABASE_URL: databaseUrl })
-    const counts = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(join(ROOT, 'test-results/browser.json'))
+    const ok = show('npx', ['playwright', 'test', ...(process.env.DUSK_PW ?? '').split(' ').filter(Boolean)], {
+      ...env,
+      DUSK_URL: url,
+      DUSK_DATA: data,
+      DATABASE_URL: databaseUrl,
+    })
+    const counts = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(
+      join(ROOT, 'test-results/browser.json'),
+    )
     total.passed += counts?.stats.expected ?? 0
     total.failed += (counts?.stats.unexpected ?? 0) + (counts?.stats.flaky ?? 0)
     if (!ok && (counts?.stats.unexpected ?? 0) === 0) total.failed++

@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest'
+import fc from 'fast-check'
+import type { FramePlan } from '@dusk/timeline'
+import type { MediaFacts } from '@dusk/store'
+import { chunkKey, planChunks } from '../src/render/chunks'
+import { framesBetween } from '../src/render/renderReel'
+
+const RATE = { num: 25, den: 1 }
+
+describe('chunks', () => {
+  it('cover every frame once, whatever the cuts', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 5000 }), fc.array(fc.nat(5000)), (frames, cuts) => {
+        const chunks = planChunks(frames, cuts.sort((a, b) => a - b), RATE) // prettier-ignore
+        let at = 0
+        for (const { first, end } of chunks) {
+          expect(first).toBe(at)
+          expect(end).toBeGreaterThan(first)
+          expect(end - first).toBeLessThanOrEqual(8 * 25)
+          at = end
+        }
+        expect(at).toBe(frames)
+      }),
+    )
+  })
+
+  it('end at cuts where there are any near', () => {
+    const ends = planChunks(500, [90, 130, 260], RATE).map((chunk) => chunk.end)
+    // 90 is nearest to four seconds; 190 lies four seconds on, with no cut near; 260 is a cut again.
+    expect(ends).toEqual([90, 190, 260, 360, 500])
+  })
+
+  it('keep their names when shots move, and change them with anything that is seen', () => {
+    const facts = { table: { kind: 'steady', rate: RATE, count: 100 } } as unknown as MediaFacts
+    const book = new Map([
+      ['a', { hash: 'h1', facts }],
+      ['b', { hash: 'h2', facts }],
+    ])
+    const encoding = { width: 64, height: 36, rate: RATE, crf: 20, preset: 'veryfast' as const }
+    const plan = (change: object = {}): FramePlan => ({
+      width: 64,
+      height: 36,
+      background: '#000000',
+      passThrough: false,
+      layers: [
+        {
+          assetId: 'a',
+          time: 28_224_000,
+          width: 64,
+          height: 36,
+          matrix: [1, 0, 0, 1, 0, 0],
+          opacity: 1,
+          alpha: false,
+          ...change,
+        },
+      ],
+    })
+    const key = (value: FramePlan) => chunkKey([value], book, encoding, 'e')
+    const same = key(plan())
+    // A tick later it is still the same frame of the source.
+    expect(key(plan({ time: 28_224_001 }))).toBe(same)
+    for (const change of [{ time: 60_000_000 }, { assetId: 'b' }, { opacity: 0.5 }, { matrix: [1, 0, 0, 1, 1, 0] }])
+      expect(key(plan(change))).not.toBe(same)
+    expect(chunkKey([plan()], book, { ...encoding, crf: 21 }, 'e')).not.toBe(same)
+    expect(chunkKey([plan()], book, encoding, 'other')).not.toBe(same)
+  })
+
+  it('count the frames of a range: the last one begins before its end', () => {
+    const second = 705_600_000
+    const settings = { rate: { num: 30, den: 1 } }
+    expect(framesBetween(0, second, settings)).toBe(30)
+    expect(framesBetween(0, second + 1, settings)).toBe(31)
+    expect(framesBetween(second, second, settings)).toBe(0)
+  })
+})

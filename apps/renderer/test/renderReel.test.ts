@@ -1,0 +1,169 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, statSync } from 'node:fs'
+import { copyFile, mkdir } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { examine, FolderStorage, hashFile, i420Size, inspectFile, makeSound, sourcePaths } from '@dusk/media'
+import type { RenderSettings } from '@dusk/store'
+import {
+  applyCommand,
+  commandSchema,
+  createProject,
+  frameToTicks,
+  reelsOf,
+  tracksOf,
+  type CommandInput,
+  type Project,
+} from '@dusk/timeline'
+import { settingsFor } from '../src/cli'
+import { assetEntry, factsOf } from '../src/jobs/examine'
+import { renderReel } from '../src/render/renderReel'
+import type { SourceBook } from '../src/render/sources'
+
+const RATE = { num: 25, den: 1 }
+const dir = mkdtempSync(join(tmpdir(), 'dusk-render-'))
+const storage = new FolderStorage(join(dir, 'store'))
+const book: SourceBook = new Map()
+const SOURCE = crypto.randomUUID()
+let base: Project
+let pieces = 0
+afterAll(() => rmSync(dir, { recursive: true, force: true }))
+
+beforeAll(async () => {
+  // Frame n has luma 16 + 2n; a steady tone beside it.
+  const path = join(dir, 'counting.mp4')
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', "nullsrc=s=128x72:r=25,geq=lum='16+N*2':cb=128:cr=128", '-f', 'lavfi', '-i', 'sine=f=440:r=48000', '-frames:v', '100', '-t', '4', '-c:v', 'libx264', '-bf', '2', '-qp', '4', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-c:a', 'flac', '-strict', '-2', path]) // prettier-ignore
+  const hash = await hashFile(path)
+  await mkdir(dirname(storage.original(hash)), { recursive: true })
+  await copyFile(path, storage.original(hash))
+  const examined = await examine(path, statSync(path).size)
+  const facts = factsOf(examined)
+  const paths = sourcePaths(storage, hash)
+  await mkdir(dirname(paths.sound(0)), { recursive: true })
+  facts.sounds[0]!.samples = await makeSound(path, examined, 0, paths.sound(0), paths.waveform(0))
+  book.set(SOURCE, { hash, facts })
+  base = perform(createProject('Render', { width: 128, height: 72, rate: RATE }), { type: 'addAsset', asset: assetEntry(SOURCE, 'counting', facts) }) // prettier-ignore
+})
+
+function perform(project: Project, input: CommandInput): Project {
+  return applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project
+}
+
+/** Puts `length` frames of the source from `source` at frame `start` on the first picture or sound track. */
+function put(project: Project, kind: 'picture' | 'sound', start: number, length: number, source: number): Project {
+  const track = tracksOf(project, reelsOf(project)[0]!.id).find((entry) => entry.kind === kind)!
+  const clipId = `00000000-0000-4000-8000-${(++pieces).toString().padStart(12, '0')}`
+  const piece = { clipId, trackId: track.id, assetId: SOURCE, stream: kind === 'sound' ? 0 : null, start: frameToTicks(start, RATE), length: frameToTicks(length, RATE), source: frameToTicks(source, RATE), link: null } // prettier-ignore
+  return perform(project, { type: 'place', mode: 'free', pieces: [piece] })
+}
+
+async function render(project: Project, change: Partial<RenderSettings> = {}, name = 'out.mp4') {
+  const settings: RenderSettings = {
+    width: 128,
+    height: 72,
+    rate: RATE,
+    quality: 'best',
+    range: null,
+    sound: false,
+    ...change,
+  }
+  const out = join(dir, name)
+  const report = await renderReel({ project, reelId: reelsOf(project)[0]!.id, settings, book, storage, out })
+  return { report, out }
+}
+
+/** Luma in the middle of every frame of a file. */
+function lumas(path: string, width = 128, height = 72): number[] {
+  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'], { maxBuffer: 1 << 28 }) // prettier-ignore
+  const size = i420Size(width, height)
+  return Array.from(
+    { length: raw.length / size },
+    (_, n) => raw[n * size + Math.floor(height / 2) * width + width / 2]!,
+  )
+}
+
+describe('rendering a reel', () => {
+  it('puts every frame where the cut says, black in gaps', async () => {
+    let project = put(base, 'picture', 0, 10, 60)
+    project = put(project, 'picture', 10, 15, 5)
+    project = put(project, 'picture', 30, 70, 12)
+    const { report, out } = await render(project)
+    expect(report).toMatchObject({ frames: 100, seconds: 4, width: 128, height: 72, loudness: null })
+    const expected = Array.from({ length: 100 }, (_, n) =>
+      n < 10 ? 16 + 2 * (60 + n) : n < 25 ? 16 + 2 * (n - 10 + 5) : n < 30 ? 16 : 16 + 2 * (n - 30 + 12),
+    )
+    lumas(out).forEach((luma, n) => expect(Math.abs(luma - expected[n]!), `frame ${n}`).toBeLessThanOrEqual(3))
+  })
+
+  it('turns a source of another rate into the output’s without losing its place', async () => {
+    const project = put(base, 'picture', 0, 50, 0)
+    const { report, out } = await render(project, { rate: { num: 50, den: 1 } })
+    expect(report.frames).toBe(100)
+    lumas(out).forEach((luma, n) => expect(Math.abs(luma - (16 + 2 * Math.floor(n / 2)))).toBeLessThanOrEqual(3))
+  })
+
+  it('renders a range at another size, with sound of the same length', async () => {
+    let project = put(base, 'picture', 0, 100, 0)
+    project = put(project, 'sound', 0, 100, 0)
+    const range = { from: frameToTicks(25, RATE), to: frameToTicks(75, RATE) }
+    const { report, out } = await render(project, { width: 64, height: 36, range, sound: true })
+    expect(report.frames).toBe(50)
+    expect(report.loudness).toBeLessThan(-10)
+    const first = lumas(out, 64, 36)[0]!
+    expect(Math.abs(first - (16 + 2 * 25))).toBeLessThanOrEqual(3)
+    expect(Math.abs((await inspectFile(out)).sound!.seconds - 2)).toBeLessThan(1024 / 48_000)
+  })
+
+  it('makes only what changed the second time', async () => {
+    let project = base
+    for (let i = 0; i < 3; i++) project = put(project, 'picture', i * 100, 100, 0)
+    project = perform(project, { type: 'setReel', reelId: reelsOf(project)[0]!.id, set: { background: '#101010' } })
+    const first = await render(project)
+    expect(first.report.reused).toBeLessThan(first.report.chunks)
+    const second = await render(project, {}, 'again.mp4')
+    expect(second.report.reused).toBe(second.report.chunks)
+    expect(lumas(second.out)).toEqual(lumas(first.out))
+  })
+
+  it('says in words what it can’t do, and leaves no half file', async () => {
+    await expect(render(base)).rejects.toThrow('nothing in this reel')
+    const missing = put(base, 'picture', 0, 10, 0)
+    const other = new FolderStorage(join(dir, 'elsewhere'))
+    const request = { project: missing, reelId: reelsOf(missing)[0]!.id, settings: settingsFor(missing, reelsOf(missing)[0]!.id, {}), book, storage: other, out: join(dir, 'never.mp4') } // prettier-ignore
+    await expect(renderReel(request)).rejects.toThrow('counting is still being prepared, or its file is missing')
+    expect(() => statSync(join(dir, 'never.mp4'))).toThrow()
+  })
+
+  it('stops at once when it is cancelled', async () => {
+    const project = put(put(base, 'picture', 0, 100, 0), 'picture', 200, 100, 0)
+    const cancel = new AbortController()
+    const settings = settingsFor(project, reelsOf(project)[0]!.id, { size: '1280x720' })
+    const work = renderReel({ project, reelId: reelsOf(project)[0]!.id, settings, book, storage, out: join(dir, 'cancelled.mp4'), signal: cancel.signal, progress: () => cancel.abort(new Error('enough')) }) // prettier-ignore
+    await expect(work).rejects.toThrow('enough')
+    expect(() => statSync(join(dir, 'cancelled.mp4'))).toThrow()
+  })
+})
+
+describe('words on the command line', () => {
+  it('become settings, or say what is wrong', () => {
+    const id = reelsOf(base)[0]!.id
+    expect(settingsFor(base, id, { size: '640x360', rate: '29.97', range: '1s-2s', quality: 'draft' })).toEqual({
+      width: 640,
+      height: 360,
+      rate: { num: 30000, den: 1001 },
+      range: { from: 705_600_000, to: 1_411_200_000 },
+      quality: 'draft',
+      sound: true,
+    })
+    for (const [options, words] of [
+      [{ size: 'big' }, '--size'],
+      [{ size: '641x360' }, 'even'],
+      [{ rate: '31' }, '--rate'],
+      [{ range: '3s-2s' }, '--range'],
+      [{ quality: 'fine' }, '--quality'],
+    ] as const)
+      // prettier-ignore
+      expect(() => settingsFor(base, id, options)).toThrow(words)
+  })
+})

@@ -1,0 +1,88 @@
+import { describe, expect, it } from 'vitest'
+import { mount } from '@vue/test-utils'
+import NumberField from '~/components/ui/NumberField.vue'
+import { evaluate } from '~/lib/expression'
+import { estimateBytes, formatBytes, formatWait, renderSizes, sizeFor } from '~/lib/sizes'
+import { createRingMemory, openRing, readRing, RING_FRAMES, ringSpace, writeRing } from '~/lib/ring'
+
+describe('what is typed into a number field', () => {
+  it('may be a sum with a unit', () => {
+    const cases: [string, number | null][] = [['12', 12], ['1920/2 px', 960], ['-3.5 dB', -3.5], ['2*(3+4)', 14], ['1,5 s', 1.5], ['100 %', 100], ['.5', 0.5], ['1+', null], ['abc', null], ['', null], ['1/0', null], ['(1', null]] // prettier-ignore
+    for (const [text, value] of cases) expect(evaluate(text), text).toBe(value)
+  })
+})
+
+describe('a number field', () => {
+  const field = () =>
+    mount(NumberField, { props: { label: 'Across', unit: 'px', value: 10, min: -100, max: 100, initial: 0 } })
+
+  it('keeps a typed sum on leaving, held within its range', async () => {
+    const wrapper = field()
+    const input = wrapper.get('input')
+    await input.trigger('focus')
+    await input.setValue('20*2')
+    await input.trigger('blur')
+    await input.trigger('focus')
+    await input.setValue('5000')
+    await input.trigger('blur')
+    expect(wrapper.emitted('change')).toEqual([[40], [100]])
+  })
+
+  it('marks nonsense and goes back to what it was', async () => {
+    const wrapper = field()
+    const input = wrapper.get('input')
+    await input.trigger('focus')
+    await input.setValue('soon')
+    expect(input.attributes('aria-invalid')).toBe('true')
+    await input.trigger('blur')
+    expect(input.element.value).toBe('10')
+    expect(wrapper.emitted('change')).toBeUndefined()
+  })
+
+  it('steps by arrow keys and goes back by a double click', async () => {
+    const wrapper = field()
+    await wrapper.get('input').trigger('keydown', { key: 'ArrowUp', shiftKey: true })
+    await wrapper.get('span').trigger('dblclick')
+    expect(wrapper.emitted('change')).toEqual([[20], [0]])
+  })
+})
+
+describe('sizes', () => {
+  it('are even and keep the shape', () => {
+    expect(sizeFor({ width: 9, height: 16 }, 1080)).toEqual({ width: 1080, height: 1920 })
+    expect(sizeFor({ width: 21, height: 9 }, 720)).toEqual({ width: 1680, height: 720 })
+    const sizes = renderSizes({ width: 1000, height: 1250, rate: { num: 30, den: 1 } })
+    expect(sizes[0]!.label).toContain('as the reel')
+    for (const size of sizes) expect(size.width % 2 + (size.height % 2)).toBe(0) // prettier-ignore
+  })
+
+  it('are shown in words', () => {
+    expect([0, 999, 1500, 12_345_678, 5e9].map(formatBytes)).toEqual(['0 B', '999 B', '1.5 KB', '12.3 MB', '5.0 GB'])
+    expect([0.4, 20, 300, 9000].map(formatWait)).toEqual(['a moment', 'about 20 s', 'about 5 min', 'about 2.5 h'])
+    expect(estimateBytes({ width: 1920, height: 1080 }, 30, 10, 'good', true)).toBeGreaterThan(estimateBytes({ width: 1280, height: 720 }, 30, 10, 'good', true)) // prettier-ignore
+  })
+})
+
+describe('the ring between mixing and playing', () => {
+  it('gives back what was put in, around its end, and silence when it is empty', () => {
+    const ring = openRing(createRingMemory())
+    const [left, right] = [new Float32Array(128), new Float32Array(128)]
+    let next = 0
+    let expected = 0
+    for (let turn = 0; turn < 400; turn++) {
+      const block = Float32Array.from({ length: 512 }, (_, i) => (i % 2 ? -(next + (i >> 1)) : next + (i >> 1)))
+      if (ringSpace(ring) >= 256) {
+        writeRing(ring, block)
+        next += 256
+      }
+      for (let i = 0; i < 2; i++) {
+        expect(readRing(ring, left, right)).toBe(128)
+        expect([left[0], left[127], right[127]]).toEqual([expected, expected + 127, -(expected + 127)])
+        expected += 128
+      }
+    }
+    expect(expected).toBeGreaterThan(RING_FRAMES * 2)
+    expect(readRing(ring, left, right)).toBe(0)
+    expect(left[5]).toBe(0)
+  })
+})

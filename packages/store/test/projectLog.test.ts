@@ -1,0 +1,96 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { eq } from 'drizzle-orm'
+import { createProject, tracksOf, type Command, type Project } from '@dusk/timeline'
+import { connect, listen, ProjectLog, ProjectMissing, projects, type Connection, type StoreEvent } from '../src/index'
+
+let connection: Connection
+
+beforeAll(() => {
+  const url = process.env.DATABASE_URL
+  if (!url) throw new Error('These tests need a database: run them with ./dusk test.')
+  connection = connect(url, 6)
+})
+afterAll(() => connection.close())
+
+async function fresh(): Promise<{ log: ProjectLog; project: Project }> {
+  const log = new ProjectLog(connection)
+  const project = createProject('Lantern log', { width: 640, height: 360, rate: { num: 25, den: 1 } })
+  await log.create(project)
+  return { log, project }
+}
+
+const rename = (name: string): { id: string; command: Command } => ({
+  id: randomUUID(),
+  command: { type: 'renameProject', name },
+})
+
+describe('the edit log', () => {
+  it('numbers edits, keeps them, and gives the document back in another process', async () => {
+    const { log, project } = await fresh()
+    const track = tracksOf(project, Object.keys(project.reels)[0]!)[0]!
+    const { seq, outcomes } = await log.append(project.id, 'w', [
+      rename('One'),
+      { id: randomUUID(), command: { type: 'setTrack', trackId: track.id, set: { locked: true } } },
+    ])
+    expect(seq).toBe(2)
+    expect(outcomes.map((outcome) => 'seq' in outcome && outcome.seq)).toEqual([1, 2])
+    const other = await new ProjectLog(connection).read(project.id)
+    expect(other.seq).toBe(2)
+    expect(other.project.name).toBe('One')
+    expect(other.project.tracks[track.id]!.locked).toBe(true)
+    expect((await log.since(project.id, 1)).map((entry) => entry.command.type)).toEqual(['setTrack'])
+  })
+
+  it('refuses what does not apply, alone', async () => {
+    const { log, project } = await fresh()
+    const bad = { id: randomUUID(), command: { type: 'removeTrack', trackId: randomUUID() } as Command }
+    const { outcomes } = await log.append(project.id, 'w', [rename('A'), bad, rename('B')])
+    expect(outcomes.map((outcome) => ('refused' in outcome ? outcome.rule : outcome.seq))).toEqual([1, 'missing', 2])
+  })
+
+  it('carries a command out once, however often it is sent', async () => {
+    const { log, project } = await fresh()
+    const sent = rename('Once')
+    await log.append(project.id, 'w', [sent])
+    await log.append(project.id, 'w', [rename('Later')])
+    const again = await log.append(project.id, 'w', [sent])
+    expect(again.outcomes).toEqual([{ id: sent.id, seq: 1 }])
+    expect((await log.read(project.id)).project.name).toBe('Later')
+  })
+
+  it('stays in order when two processes write at once, and both see the same document', async () => {
+    const { log, project } = await fresh()
+    const other = new ProjectLog(connection)
+    const reelId = Object.keys(project.reels)[0]!
+    const add = (): { id: string; command: Command } => ({
+      id: randomUUID(),
+      command: { type: 'addTrack', reelId, purpose: 'music' },
+    })
+    await Promise.all(Array.from({ length: 20 }, (_, i) => (i % 2 ? log : other).append(project.id, 'w', [add()])))
+    const [a, b] = [await log.read(project.id), await other.read(project.id)]
+    expect(a.seq).toBe(20)
+    expect(a.project).toEqual(b.project)
+    expect(Object.keys(a.project.tracks)).toHaveLength(25)
+  })
+
+  it('writes snapshots, from which the rest is replayed', async () => {
+    const { log, project } = await fresh()
+    for (let i = 0; i < 110; i++) await log.append(project.id, 'w', [rename(`Name ${i}`)])
+    const [row] = await connection.db.select().from(projects).where(eq(projects.id, project.id))
+    expect(row!.documentSeq).toBe(100)
+    expect((await new ProjectLog(connection).read(project.id)).project.name).toBe('Name 109')
+  })
+
+  it('tells other processes, and knows no deleted project', async () => {
+    const { log, project } = await fresh()
+    const heard: StoreEvent[] = []
+    const stop = await listen(connection, (event) => heard.push(event))
+    await log.append(project.id, 'w', [rename('Told')])
+    await expect.poll(() => heard).toContainEqual({ kind: 'edit', projectId: project.id, seq: 1 })
+    await stop()
+    await connection.db.update(projects).set({ deletedAt: new Date() }).where(eq(projects.id, project.id))
+    await expect(log.read(project.id)).rejects.toBeInstanceOf(ProjectMissing)
+    await expect(log.append(project.id, 'w', [rename('x')])).rejects.toBeInstanceOf(ProjectMissing)
+  })
+})
