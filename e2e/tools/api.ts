@@ -39,7 +39,7 @@ export class Studio {
       new tus.Upload(createReadStream(path), {
         endpoint: `${this.origin}/api/uploads`,
         uploadSize: statSync(path).size,
-        chunkSize: 8 * 1024 ** 2,
+        chunkSize: 64 * 1024 ** 2,
         metadata: { assetId, fileName: basename(path), windowId: 'test', ...(projectId ? { projectId } : {}) },
         onError: reject,
         onSuccess: () => resolve(assetId),

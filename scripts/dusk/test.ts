@@ -50,7 +50,7 @@ async function browser(total: Counts, env: NodeJS.ProcessEnv, data: string, data
   await waitFor(`${url}/api/health`, studio)
   const worker = startWorker(env)
   try {
-    const ok = show('npx', ['playwright', 'test', ...(process.env.DUSK_PW ?? '').split(' ').filter(Boolean)], {
+    const ok = show('npx', ['playwright', 'test'], {
       ...env,
       DUSK_URL: url,
       DUSK_DATA: data,

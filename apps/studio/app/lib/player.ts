@@ -131,9 +131,12 @@ export class Player {
     if (!this.playing.value) this.show()
   }
 
-  /** Room the viewer has, in device pixels; the picture is drawn to fit it, within what proxies hold. */
-  setRoom(width: number, height: number, shape: { width: number; height: number }): void {
-    const scale = Math.min(width / shape.width, height / shape.height, LONGEST / Math.max(shape.width, shape.height))
+  /**
+   * Shape of the reel. It is drawn at the size of the proxies, whatever room the viewer has: pictures that fill the frame
+   * are then copied, not resampled, and the page scales the canvas for nothing.
+   */
+  setShape(shape: { width: number; height: number }): void {
+    const scale = Math.min(1, LONGEST / Math.max(shape.width, shape.height))
     const even = (value: number) => Math.max(16, Math.round((value * scale) / 2) * 2)
     const size = { width: even(shape.width), height: even(shape.height) }
     if (size.width === this.size.width && size.height === this.size.height) return

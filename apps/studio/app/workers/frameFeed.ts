@@ -72,7 +72,8 @@ export class FrameFeed {
       }
       const frame = this.frames.frame(value.timestamp)
       lane.next = frame + 1
-      if (frame >= first) await this.take(frame, value)
+      // Going forward, frames that play has already passed are not worth copying; going back, they come next.
+      if (frame === number || (running === 'backward' && frame >= first)) await this.take(frame, value)
       else value.close()
     }
   }

@@ -52,8 +52,9 @@ function paint({ width, height }: FramePlan, picture: Picture): void {
 async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
   if (!planner || !compositor || !pictures) return
   const plan = planner.plan(tick, size)
-  const found: (Picture | null)[] = []
-  for (const [i, layer] of plan.layers.entries()) found.push(await pictures.picture(layer, `${i}`, running))
+  const { layers } = plan
+  // Layers are decoded side by side: each has a decoder of its own.
+  const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `${i}`, running)))
   const key = JSON.stringify(plan) + found.map((picture) => (picture ? '1' : '0')).join('')
   if (key === onCanvas && running === 'still') return
   paint(plan, compositor.compose(plan, found))

@@ -38,11 +38,7 @@ const box = computed(() => {
 const percent = computed(() => Math.round((box.value.width / format.value.width) * 100))
 
 onMounted(() => player.attach(canvas.value!))
-watch(
-  [box, format],
-  () => player.setRoom(box.value.width * devicePixelRatio, box.value.height * devicePixelRatio, format.value),
-  { immediate: true },
-)
+watch(format, (shape) => player.setShape(shape), { immediate: true })
 watch(player.failure, (message) => message && notices.warn(message))
 
 function go(): void {

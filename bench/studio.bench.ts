@@ -1,0 +1,118 @@
+import { execFileSync } from 'node:child_process'
+import { closeSync, ftruncateSync, mkdtempSync, openSync, readFileSync, rmSync, writeSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium, type Page } from '@playwright/test'
+import { Studio, parts, piece } from '../e2e/tools/api'
+import { buildStudio } from '../scripts/dusk/build'
+import { loadDemo } from '../scripts/dusk/demo'
+import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
+import { median, table } from './table'
+
+/** The built studio in a headless browser: how fast pages open, play and scrub, and what an upload takes of memory. */
+const PORT = 4872
+const data = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
+const origin = `http://127.0.0.1:${PORT}`
+const cluster = await openDatabase(data, false)
+await buildStudio()
+const env = serviceEnv(cluster, data, PORT)
+const studio = startStudio(env)
+await waitFor(`${origin}/api/health`, studio)
+const worker = startWorker(env)
+const api = new Studio(origin)
+const rows: (string | number)[][] = []
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--autoplay-policy=no-user-gesture-required',
+  ],
+})
+const page = await browser.newPage({ viewport: { width: 1920, height: 1200 } })
+const viewer = (target: Page) => target.getByLabel('Viewer', { exact: true })
+const dataOf = async (name: string) => Number(await viewer(page).getAttribute(`data-${name}`))
+
+async function openings(path: string, ready: () => Promise<unknown>): Promise<number> {
+  const times: number[] = []
+  for (let i = 0; i < 5; i++) {
+    await page.goto('about:blank')
+    const began = performance.now()
+    await page.goto(origin + path, { waitUntil: 'commit' })
+    await ready()
+    times.push(performance.now() - began)
+  }
+  return median(times)
+}
+
+try {
+  await loadDemo(origin, cluster.url)
+  const { projects } = await api.call<{ projects: { id: string; name: string }[] }>('/projects')
+  const demo = projects.find((entry) => entry.name.startsWith('Lantern'))!.id
+  const state = await api.call<{ project: { assets: object } }>(`/projects/${demo}`)
+  await api.ready(demo, Object.keys(state.project.assets))
+  rows.push(['first page, until it can be used, ms (1500 at most)', await openings('/', () => page.getByRole('link', { name: /Open Lantern/ }).waitFor())]) // prettier-ignore
+  rows.push([
+    'desk with the demo, until its picture is shown, ms (3000 at most)',
+    await openings(`/projects/${demo}`, () => page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0)),
+  ]) // prettier-ignore
+
+  // Two layers, the upper one sized, in reels and from sources of 30 and of 60 frames a second.
+  let id = ''
+  for (const fps of [60, 30]) {
+    const source = join(data, `source-${fps}.mp4`)
+    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `testsrc2=s=1280x720:r=${fps}:d=20`, '-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', source]) // prettier-ignore
+    id = await api.createProject(`Two layers at ${fps}`, 1920, 1080, { num: fps, den: 1 })
+    const asset = await api.upload(id, source)
+    const { track } = parts(await api.ready(id, [asset]))
+    const upper = piece(track('Picture 2'), asset, null, 0, 19, 1)
+    await api.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), asset, null, 0, 20), upper] }, { type: 'setClips', clipIds: [upper.clipId], set: { place: { x: 300, y: 150, scale: 0.6 } } }) // prettier-ignore
+    await page.goto(`${origin}/projects/${id}`)
+    await page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0) // prettier-ignore
+    await page.keyboard.press('Space')
+    await page.waitForTimeout(2000)
+    const [shown, began] = [await dataOf('frames-shown'), performance.now()]
+    await page.waitForTimeout(10_000)
+    const rate = ((await dataOf('frames-shown')) - shown) / ((performance.now() - began) / 1000)
+    await page.keyboard.press('Space')
+    rows.push([`two layers at 960 × 540, reel of ${fps}, frames shown a second`, rate])
+  }
+  const waits: number[] = []
+  for (let i = 0; i < 40; i++) {
+    const frame = Math.floor((((i * 7919) % 1000) / 1000) * 565)
+    const before = await viewer(page).getAttribute('data-shown-tick')
+    const position = page.getByLabel(/^Position/)
+    await position.fill(`${frame}f`)
+    await position.press('Enter')
+    await page.waitForFunction(
+      (old) => document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') !== old,
+      before,
+    )
+    waits.push(await dataOf('shown-ms'))
+  }
+  rows.push(['scrub to a random place, two layers, ms until shown (80 at most)', median(waits)])
+
+  // A 2 GB file; its content does not matter for how it is received.
+  const big = join(data, 'big.bin')
+  const handle = openSync(big, 'w')
+  writeSync(handle, 'not a film')
+  ftruncateSync(handle, 2 * 1024 ** 3)
+  closeSync(handle)
+  const resident = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${studio.pid}/status`, 'utf8'))![1]) / 1024
+  const start = resident()
+  let highest = 0
+  const watch = setInterval(() => (highest = Math.max(highest, resident())), 50)
+  await api.upload(id, big)
+  clearInterval(watch)
+  rows.push(['2 GB upload, memory of the server above its start, MB (100 at most)', highest - start])
+} finally {
+  await browser.close()
+  await Promise.all([end(worker), end(studio)])
+  await cluster.stop()
+  rmSync(data, { recursive: true, force: true })
+}
+table(['studio', ''], rows)
+process.exit(0)
