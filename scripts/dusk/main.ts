@@ -10,6 +10,8 @@ const COMMANDS: Record<string, () => Promise<{ run(options: ReturnType<typeof pa
   render: () => import('./render'),
   test: () => import('./test'),
   bench: () => import('./bench'),
+  shots: () => import('./shots'),
+  docs: () => import('./docs'),
 
   lint: () => import('./chores'),
   format: () => import('./chores'),

@@ -34,7 +34,7 @@ export const boatsDrifting: Scene = {
   width: 1280,
   height: 720,
   rate: FPS.f25,
-  seconds: 8,
+  seconds: 7,
   draw(c, t) {
     const horizon = 150
     sky(c, 1280, horizon, DUSK, t, 9)
@@ -57,7 +57,7 @@ export const boatsDrifting: Scene = {
     }
     vignette(c, 1280, 720, 0.4)
   },
-  sound: () => lapping(8, 0.7, 17),
+  sound: () => lapping(7, 0.7, 17),
 }
 
 /** Held by hand while walking along the rail: it shakes. */
@@ -66,7 +66,7 @@ export const handheldQuay: Scene = {
   width: 1280,
   height: 720,
   rate: FPS.f30,
-  seconds: 7,
+  seconds: 6,
   draw(c, t) {
     c.save()
     c.translate(640 + wander(t * 5, 1) * 17, 360 + wander(t * 6, 2) * 14 + Math.abs(Math.sin(t * 5.4)) * 9)
@@ -89,7 +89,7 @@ export const handheldQuay: Scene = {
     c.restore()
     vignette(c, 1280, 720, 0.35)
   },
-  sound: () => lapping(7, 0.45, 23),
+  sound: () => lapping(6, 0.45, 23),
 }
 
 /** Too dark: one lamp on the pier at night. */
@@ -98,7 +98,7 @@ export const nightPier: Scene = {
   width: 1280,
   height: 720,
   rate: FPS.film,
-  seconds: 6,
+  seconds: 5,
   draw(c, t) {
     const horizon = 380
     sky(c, 1280, horizon, NIGHT, t, 3)
@@ -117,7 +117,7 @@ export const nightPier: Scene = {
     c.fillStyle = 'rgba(2,2,8,0.5)'
     c.fillRect(0, 0, 1280, 720)
   },
-  sound: () => lapping(6, 0.25, 29),
+  sound: () => lapping(5, 0.25, 29),
 }
 
 /** People on the quay holding lanterns. */

@@ -46,7 +46,7 @@ export const paperFolding: Scene = {
   width: 1280,
   height: 720,
   rate: FPS.f25,
-  seconds: 8,
+  seconds: 6,
   draw(c, t) {
     c.fillStyle = gradient(c, 0, 0, 1280, 720, ['#4a2c22', '#6b4230', '#3a221c'])
     c.fillRect(0, 0, 1280, 720)
@@ -57,7 +57,7 @@ export const paperFolding: Scene = {
       for (let x = 0; x <= 1280; x += 40) c.lineTo(x, i * 29 + 7 * Math.sin(x / 190 + i * 1.3))
       c.stroke()
     }
-    const f = 0.5 - 0.5 * Math.cos(Math.min(t / 6.4, 1) * Math.PI)
+    const f = 0.5 - 0.5 * Math.cos(Math.min(t / 5.2, 1) * Math.PI)
     c.save()
     c.translate(640, 400)
     c.rotate(-0.05 + 0.03 * Math.sin(t * 0.8))
@@ -112,9 +112,9 @@ export const paperFolding: Scene = {
     vignette(c, 1280, 720, 0.55)
   },
   sound() {
-    const out = silence(8)
-    for (const at of [0.4, 2.1, 3.9, 5.6]) over(out, EFFECTS['paper-rustle']!(), at, 0.6)
-    return over(out, lapping(8, 0.06, 41))
+    const out = silence(6)
+    for (const at of [0.4, 1.9, 3.2, 4.4]) over(out, EFFECTS['paper-rustle']!(), at, 0.6)
+    return over(out, lapping(6, 0.06, 41))
   },
 }
 
@@ -230,7 +230,7 @@ export const greenPresenter: Scene = {
   width: 1280,
   height: 720,
   rate: FPS.f25,
-  seconds: 6,
+  seconds: 5,
   draw(c, t) {
     c.fillStyle = gradient(c, 0, 0, 1280, 720, ['#22a852', '#2bbf61', '#1d9a49'])
     c.fillRect(0, 0, 1280, 720)
@@ -247,13 +247,13 @@ export const greenPresenter: Scene = {
     )
   },
   sound() {
-    const out = silence(6)
+    const out = silence(5)
     const room = noise(
       5,
       () => 900,
       () => 60,
     )
-    add(out, 0, 6, (t) => room(t), 0.02)
+    add(out, 0, 5, (t) => room(t), 0.02)
     return out
   },
 }

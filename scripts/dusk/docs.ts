@@ -1,0 +1,112 @@
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { format, resolveConfig } from 'prettier'
+import { z } from 'zod'
+import { renderSettingsSchema } from '@dusk/store'
+import { COMMANDS } from '@dusk/timeline'
+import { ROOT } from './options'
+
+interface JsonSchema {
+  type?: string
+  const?: unknown
+  enum?: unknown[]
+  anyOf?: JsonSchema[]
+  properties?: Record<string, JsonSchema>
+  required?: string[]
+  items?: JsonSchema
+  additionalProperties?: JsonSchema | boolean
+  minimum?: number
+  maximum?: number
+  pattern?: string
+  format?: string
+  default?: unknown
+  description?: string
+}
+
+/** A field's type in a few words. */
+function words(schema: JsonSchema): string {
+  if (schema.const !== undefined) return `\`${JSON.stringify(schema.const)}\``
+  if (schema.enum) return schema.enum.map((value) => `\`${String(value)}\``).join(' or ')
+  if (schema.anyOf) return [...new Set(schema.anyOf.map(words))].join(' or ')
+  if (schema.type === 'array') return `list of ${words(schema.items ?? {})}`
+  if (schema.type === 'object') {
+    if (schema.properties) return `{ ${Object.keys(schema.properties).join(', ')} }`
+    return `map to ${typeof schema.additionalProperties === 'object' ? words(schema.additionalProperties) : 'anything'}`
+  }
+  if (schema.format === 'uuid') return 'UUID'
+  const range =
+    schema.minimum !== undefined && schema.maximum !== undefined && Math.abs(schema.maximum) < 1e9
+      ? ` from ${schema.minimum} to ${schema.maximum}`
+      : ''
+  return `${schema.type ?? 'anything'}${range}`
+}
+
+function fields(schema: z.ZodType): string {
+  const json = z.toJSONSchema(schema, { io: 'input' }) as JsonSchema
+  const rows = Object.entries(json.properties ?? {})
+    .filter(([name]) => name !== 'type')
+    .map(
+      ([name, value]) =>
+        `| \`${name}\` | ${words(value).replaceAll('|', '\\|')} | ${json.required?.includes(name) ? 'yes' : 'no'} |`,
+    )
+  return `| Field | Type | Needed |\n| --- | --- | --- |\n${rows.join('\n')}`
+}
+
+const ROUTES: [string, string][] = [
+  ['GET /api/health', 'whether the studio and its database answer'],
+  ['GET /api/projects', 'projects, the one edited last first'],
+  ['POST /api/projects', 'makes one: `name`, `format` (`width`, `height`, `rate`)'],
+  ['GET /api/projects/:id', 'the document, its number in the log, states of its sources, files on their way in'],
+  ['DELETE /api/projects/:id', 'puts it away; `POST …/restore` brings it back'],
+  ['POST /api/projects/:id/copy', 'makes a copy'],
+  ['GET /api/projects/:id/edits?after=N', 'log entries after a number'],
+  [
+    'POST /api/projects/:id/edits',
+    'carries out commands: `windowId`, `edits` (list of `id`, `command`); the answer gives each its number or its refusal',
+  ],
+  ['GET /api/projects/:id/sources', 'states of sources and arrivals'],
+  ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
+  ['POST /api/projects/:id/renders', 'asks for a render: `reelId`, `name`, `settings`'],
+  ['GET /api/renders', 'renders, newest first'],
+  ['POST /api/renders/:id/cancel', 'stops one'],
+  ['DELETE /api/renders/:id', 'removes an ended one with its file'],
+  ['GET /api/renders/:id/file', 'the finished file, by range; with `?download` to keep'],
+  [
+    'GET /api/assets/:id/…',
+    '`original`, `proxy`, `still`, `still-full`, `strip`, `strip-info`, `sound-N`, `wave-N`, `frames`',
+  ],
+  ['DELETE /api/assets/:id', 'takes a file that could not be read in off the list'],
+  [
+    '/api/uploads',
+    'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` unless it is an archive',
+  ],
+  ['/api/live?project=:id', 'WebSocket: says that edits, sources or renders changed'],
+]
+
+/** Writes docs/http-api.md from the schemas that the server checks requests with. */
+export async function run(): Promise<void> {
+  const commands = Object.entries(COMMANDS).map(([name, kind]) => `### ${name}\n\n${fields(kind.schema)}`)
+  const text = `# The HTTP API
+
+Written by \`./dusk docs\` from the schemas that check requests. Bodies are JSON. Refusals are problem details (RFC 9457)
+with \`title\`, \`detail\` and, where a field is at fault, \`fields\` with their paths. Only this machine's own pages and
+programs without an Origin header are answered.
+
+| Route | Does |
+| --- | --- |
+${ROUTES.map(([route, does]) => `| \`${route}\` | ${does} |`).join('\n')}
+
+## Settings of a render
+
+${fields(renderSettingsSchema)}
+
+## Commands
+
+Times are ticks, 705 600 000 a second. A command is \`{ "type": …, … }\`.
+
+${commands.join('\n\n')}
+`
+  const path = join(ROOT, 'docs/http-api.md')
+  writeFileSync(path, await format(text, { ...(await resolveConfig(path)), parser: 'markdown' }))
+  console.log('docs/http-api.md written.')
+}

@@ -1,0 +1,78 @@
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { buildStudio } from './build'
+import { loadDemo } from './demo'
+import { ROOT, type Options } from './options'
+import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+
+/** Takes the pictures of the documentation from the demo, at 1280 × 800. Kept data makes the next time quick. */
+export async function run(options: Options): Promise<void> {
+  const data = options.data
+  mkdirSync(data, { recursive: true })
+  const cluster = await openDatabase(data)
+  await buildStudio()
+  const origin = `http://127.0.0.1:${options.port}`
+  const env = serviceEnv(cluster, data, options.port)
+  const studio = startStudio(env)
+  await waitFor(`${origin}/api/health`, studio)
+  const worker = startWorker(env)
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
+  })
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const shot = async (name: string) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) })
+  try {
+    await loadDemo(origin, cluster.url)
+    const get = async <T>(path: string) => (await (await fetch(`${origin}/api${path}`)).json()) as T
+    const { projects } = await get<{ projects: { id: string; name: string }[] }>('/projects')
+    const id = (word: string) => projects.find((entry) => entry.name.includes(word))!.id
+    for (const project of projects)
+      while (
+        Object.values(
+          (await get<{ sources: Record<string, { state: string }> }>(`/projects/${project.id}`)).sources,
+        ).some((source) => source.state !== 'ready')
+      )
+        await new Promise((resolve) => setTimeout(resolve, 500))
+    mkdirSync(join(ROOT, 'docs/screenshots'), { recursive: true })
+    await page.goto(origin)
+    await page.waitForTimeout(1500)
+    await shot('projects')
+    await page.goto(`${origin}/projects/${id('Lantern')}`)
+    await page.waitForTimeout(2500)
+    const position = page.getByLabel(/^Position/)
+    await position.fill('8s')
+    await position.press('Enter')
+    await page
+      .getByTestId('timeline-body')
+      .getByRole('button', { name: /^boats-drifting.* on Picture 1/ })
+      .click()
+    await page.waitForTimeout(1500)
+    await shot('desk')
+    await page.getByRole('button', { name: 'Render', exact: true }).click()
+    await page.waitForTimeout(600)
+    await shot('render')
+    await page.getByLabel('Size').click()
+    await page
+      .getByRole('option', { name: /^854|^852|480$/ })
+      .first()
+      .click()
+    await page.getByRole('button', { name: 'Start rendering' }).click()
+    await page.getByText('Checked:').first().waitFor({ timeout: 300_000 })
+    await page.waitForTimeout(500)
+    await shot('renders')
+    await page.goto(`${origin}/projects/${id('tall')}`)
+    await page.waitForTimeout(2500)
+    await page
+      .getByTestId('timeline-body')
+      .getByRole('button', { name: /^steps-tall.* on Picture 1/ })
+      .click()
+    await page.waitForTimeout(1200)
+    await shot('desk-tall')
+  } finally {
+    await browser.close()
+    await Promise.all([end(worker), end(studio)])
+    await cluster.stop()
+  }
+}
