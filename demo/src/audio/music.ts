@@ -1,4 +1,4 @@
-import { add, noise, pluck, silence } from './synth'
+import { add, noise, pluck, RATE, silence } from './synth'
 
 /** Beats a minute of the song; bars of four. */
 export const SONG_BPM = 96
@@ -13,6 +13,28 @@ const CHORDS = [
 ] as const
 const TUNE = ['E4', 'A4', 'C5', 'B4', 'A4', 'E4', 'G4', 'E4', 'C4', 'E4', 'G4', 'C5', 'D5', 'B4', 'G4', 'D4']
 
+const plucked = new Map<string, Float32Array>()
+
+/** Adds a plucked note. Each note is synthesised once and then copied: the song plays few notes often. */
+function play(
+  out: Float32Array,
+  at: number,
+  seconds: number,
+  frequency: number,
+  bright: number,
+  gain: number,
+  pan = 0,
+): void {
+  const key = `${frequency} ${bright} ${seconds}`
+  let samples = plucked.get(key)
+  if (!samples) {
+    const voice = pluck(frequency, bright)
+    samples = Float32Array.from({ length: Math.round(seconds * RATE) }, (_, i) => voice(i / RATE))
+    plucked.set(key, samples)
+  }
+  add(out, at, seconds, (t) => samples[Math.round(t * RATE)] ?? 0, gain, pan)
+}
+
 /** "Night song": a minute of plucked chords, a bass, a tune, and a drum on every beat. */
 export function nightSong(): Float32Array {
   const beat = 60 / SONG_BPM
@@ -20,16 +42,16 @@ export function nightSong(): Float32Array {
   for (let bar = 0; bar < BARS; bar++) {
     const at = bar * 4 * beat
     const chord = CHORDS[bar % 4]!
-    add(out, at, 2.6, pluck(NOTE[chord[0]]! / (bar % 4 === 1 ? 2 : 1), 0.7), 0.26)
-    add(out, at + 2.5 * beat, 1.6, pluck(NOTE[chord[0]]!, 0.7), 0.14)
+    play(out, at, 2.6, NOTE[chord[0]]! / (bar % 4 === 1 ? 2 : 1), 0.7, 0.26)
+    play(out, at + 2.5 * beat, 1.6, NOTE[chord[0]]!, 0.7, 0.14)
     for (let step = 0; step < 8; step++) {
       const name = chord[1 + [0, 1, 2, 1, 0, 2, 1, 2][step]!]!
-      add(out, at + step * beat * 0.5, 1.4, pluck(NOTE[name]!), 0.075, step % 2 ? 0.45 : -0.45)
+      play(out, at + step * beat * 0.5, 1.4, NOTE[name]!, 1, 0.075, step % 2 ? 0.45 : -0.45)
     }
     if (bar >= 4)
       for (let step = 0; step < 4; step++) {
         const name = TUNE[(bar * 4 + step) % TUNE.length]!
-        add(out, at + step * beat, 1.8, pluck(NOTE[name]!, 1.3), 0.1, 0.12)
+        play(out, at + step * beat, 1.8, NOTE[name]!, 1.3, 0.1, 0.12)
       }
     for (let step = 0; step < 4; step++) {
       add(
