@@ -9,8 +9,8 @@ export default defineConfig({
           name: 'node',
           environment: 'node',
           include: ['packages/*/test/**/*.test.ts', 'apps/renderer/test/**/*.test.ts', 'demo/test/**/*.test.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 120_000,
+          testTimeout: 240_000,
+          hookTimeout: 300_000,
         },
       },
       {
@@ -20,6 +20,7 @@ export default defineConfig({
           name: 'dom',
           environment: 'happy-dom',
           include: ['apps/studio/test/**/*.test.ts'],
+          testTimeout: 60_000,
         },
       },
     ],

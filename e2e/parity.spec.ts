@@ -81,7 +81,7 @@ test('what plays is what renders: same pixels before encoding, and the file hold
     settings: { width: 1280, height: 720, rate, quality: 'best', range: null, sound: true },
   })
   await expect
-    .poll(async () => (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find((entry) => entry.id === renderId)?.state, { timeout: 120_000 })
+    .poll(async () => (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find((entry) => entry.id === renderId)?.state, { timeout: 400_000 })
     .toBe('ready') // prettier-ignore
   const file = join(dir, 'parity.mp4')
   writeFileSync(file, Buffer.from(await (await fetch(`${baseURL}/api/renders/${renderId}/file`)).arrayBuffer()))

@@ -53,7 +53,7 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   await page.getByLabel('Files to add').setInputFiles(files)
   const card = (name: string) => page.getByRole('button', { name: new RegExp(`^${name}.*Press Enter`) })
   for (const name of ['flash', 'bars', 'chord']) await expect(card(name)).toBeVisible()
-  await expect.poll(async () => Object.values((await studio.call<import('./tools/api').ProjectState>(`/projects/${id}`)).sources).filter((source) => source.state === 'ready').length, { timeout: 90_000 }).toBe(3) // prettier-ignore
+  await expect.poll(async () => Object.values((await studio.call<import('./tools/api').ProjectState>(`/projects/${id}`)).sources).filter((source) => source.state === 'ready').length, { timeout: 300_000 }).toBe(3) // prettier-ignore
 
   // The first by drag to the beginning of Picture 1, the others from the keyboard.
   const body = (await page.getByTestId('timeline-body').boundingBox())!
@@ -144,7 +144,7 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   await page.getByRole('button', { name: 'Start rendering' }).click()
   await page.waitForURL(/renders/)
   const render = page.getByRole('article', { name: 'Render Lantern story, final' })
-  await expect(render.getByText('Checked:')).toBeVisible({ timeout: 120_000 })
+  await expect(render.getByText('Checked:')).toBeVisible({ timeout: 400_000 })
   await render.getByRole('button', { name: 'Play' }).click()
   await expect
     .poll(() => render.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime))

@@ -49,7 +49,7 @@ export class Studio {
 
   /** The project once the given sources are ready for previewing. */
   async ready(projectId: string, assetIds: string[]) {
-    for (let i = 0; i < 400; i++) {
+    for (let i = 0; i < 1500; i++) {
       const state = await this.call<ProjectState>(`/projects/${projectId}`)
       const failed = state.arrivals.find((entry) => entry.state === 'failed')
       if (failed) throw new Error(`${failed.fileName}: ${failed.message}`)
