@@ -80,6 +80,22 @@ try {
     await page.keyboard.press('Space')
     rows.push([`two layers at 960 × 540, reel of ${fps}, frames shown a second`, rate])
   }
+  await page.goto(`${origin}/projects/${demo}`)
+  await page.waitForFunction(
+    () => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0,
+  )
+  await page.keyboard.press('Space')
+  await page.waitForTimeout(34_000)
+  await page.keyboard.press('Space')
+  rows.push(['demo played, frames shown', await dataOf('frames-shown')], ['… dropped', await dataOf('frames-dropped')])
+  rows.push(
+    ['… more than a frame late', await dataOf('frames-late')],
+    ['… times the sound ran dry', await dataOf('underruns')],
+  )
+  await page.goto(`${origin}/projects/${id}`)
+  await page.waitForFunction(
+    () => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0,
+  )
   const waits: number[] = []
   for (let i = 0; i < 40; i++) {
     const frame = Math.floor((((i * 7919) % 1000) / 1000) * 565)

@@ -40,10 +40,11 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   // A project.
   await page.goto('/')
   await page.getByRole('button', { name: 'New project' }).click()
-  await page.getByLabel('Name').fill('Lantern story')
-  await page.getByLabel('Size').click()
+  const fresh = page.getByRole('dialog')
+  await fresh.getByLabel('Name', { exact: true }).fill('Lantern story')
+  await fresh.getByLabel('Size').click()
   await page.getByRole('option', { name: '1280 × 720' }).click()
-  await page.getByLabel('Frames a second').click()
+  await fresh.getByLabel('Frames a second').click()
   await page.getByRole('option', { name: '25', exact: true }).click()
   await page.getByRole('button', { name: 'Create' }).click()
   await page.waitForURL(/projects\//)
@@ -120,9 +121,8 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   await page.keyboard.press('Home')
   await page.keyboard.press('Space')
   await expect(viewer).toHaveAttribute('data-playing', 'true')
-  await page.waitForTimeout(2500)
+  await expect.poll(async () => Number(await viewer.getAttribute('data-frames-shown'))).toBeGreaterThan(25)
   await page.keyboard.press('Space')
-  expect(Number(await viewer.getAttribute('data-frames-shown'))).toBeGreaterThan(25)
   await expect(position).not.toHaveValue('0:00:00:00')
 
   // The song ends with the picture: cut the rest off.
@@ -140,7 +140,7 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
 
   // Render and download.
   await page.getByRole('button', { name: 'Render', exact: true }).click()
-  await page.getByRole('dialog').getByLabel('Name').fill('Lantern story, final')
+  await page.getByRole('dialog').getByLabel('Name', { exact: true }).fill('Lantern story, final')
   await page.getByRole('button', { name: 'Start rendering' }).click()
   await page.waitForURL(/renders/)
   const render = page.getByRole('article', { name: 'Render Lantern story, final' })
