@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
+import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import { ROOT, type Options } from './options'
@@ -22,6 +23,12 @@ export async function run(options: Options): Promise<void> {
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
   })
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  /** Waits until the viewer shows a picture; with `tick`, that one. */
+  const shown = (tick: number | null) =>
+    page.waitForFunction((wanted) => {
+      const at = Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1)
+      return wanted === null ? at >= 0 : at === wanted
+    }, tick)
   const shot = async (name: string) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) })
   try {
     await loadDemo(origin, cluster.url)
@@ -40,7 +47,7 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(1500)
     await shot('projects')
     await page.goto(`${origin}/projects/${id('Lantern')}`)
-    await page.waitForTimeout(2500)
+    await shown(null)
     const position = page.getByLabel(/^Position/)
     await position.fill('8s')
     await position.press('Enter')
@@ -48,12 +55,13 @@ export async function run(options: Options): Promise<void> {
       .getByTestId('timeline-body')
       .getByRole('button', { name: /^boats-drifting.* on Picture 1/ })
       .click()
-    await page.waitForTimeout(1500)
+    await shown(8 * TICKS_PER_SECOND)
+    await page.waitForTimeout(2500)
     await shot('desk')
     await page.getByRole('button', { name: 'Render', exact: true }).click()
     await page.waitForTimeout(600)
     await shot('render')
-    await page.getByLabel('Size').click()
+    await page.getByRole('dialog').getByLabel('Size').click()
     await page
       .getByRole('option', { name: /^854|^852|480$/ })
       .first()
@@ -63,12 +71,12 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(500)
     await shot('renders')
     await page.goto(`${origin}/projects/${id('tall')}`)
-    await page.waitForTimeout(2500)
+    await shown(null)
     await page
       .getByTestId('timeline-body')
       .getByRole('button', { name: /^steps-tall.* on Picture 1/ })
       .click()
-    await page.waitForTimeout(1200)
+    await page.waitForTimeout(2500)
     await shot('desk-tall')
   } finally {
     await browser.close()
