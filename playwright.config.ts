@@ -3,8 +3,8 @@ import { defineConfig } from '@playwright/test'
 /** Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files. */
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 600_000,
-  expect: { timeout: 60_000 },
+  timeout: 1_500_000,
+  expect: { timeout: 120_000 },
   workers: 1,
   retries: 0,
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
