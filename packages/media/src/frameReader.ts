@@ -106,11 +106,6 @@ export class FrameReader {
     return true
   }
 
-  /** Skips frames by reading them away. */
-  async skip(count: number, scratch: Uint8Array): Promise<void> {
-    for (let i = 0; i < count; i++) if (!(await this.readInto(scratch))) return
-  }
-
   /** Ends the process. */
   async close(): Promise<void> {
     this.child.kill('SIGKILL')

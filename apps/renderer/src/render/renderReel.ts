@@ -90,7 +90,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
       files.push({ path, frames: end - first })
       if (await exists(path)) {
         reused++
-        meter.skip(end - first)
+        meter.reuse(end - first)
         continue
       }
       const part = await storage.scratch('.ts')
@@ -253,7 +253,7 @@ class ProgressMeter {
   }
 
   /** Frames that were there already; they say nothing about the pace. */
-  skip(count: number): void {
+  reuse(count: number): void {
     this.done += count
     this.say('picture')
   }
