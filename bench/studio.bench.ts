@@ -98,7 +98,7 @@ try {
   )
   const waits: number[] = []
   for (let i = 0; i < 40; i++) {
-    const frame = Math.floor((((i * 7919) % 1000) / 1000) * 565)
+    const frame = 1 + Math.floor((((i * 7919) % 1000) / 1000) * 560)
     const before = await viewer(page).getAttribute('data-shown-tick')
     const position = page.getByLabel(/^Position/)
     await position.fill(`${frame}f`)
@@ -129,6 +129,6 @@ try {
   await Promise.all([end(worker), end(studio)])
   await cluster.stop()
   rmSync(data, { recursive: true, force: true })
+  table(['studio', ''], rows)
 }
-table(['studio', ''], rows)
 process.exit(0)

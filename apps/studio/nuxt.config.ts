@@ -29,25 +29,20 @@ export default defineNuxtConfig({
   routeRules: { '/**': { headers: HEADERS } },
   nitro: { experimental: { websocket: true }, sourceMap: false },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  // Without server rendering Nuxt 4.4 still looks for a server entry in development and stops when there is none.
+  $development: {
+    vite: { environments: { ssr: { build: { rollupOptions: { input: { server: 'nuxt/dist/app/entry' } } } } } },
+  },
   vite: {
     plugins: [tailwindcss()],
     worker: { format: 'es' },
     server: { headers: HEADERS },
     // Nothing is written into the page as a data address: the policy allows files only.
     build: { target: 'es2023', assetsInlineLimit: 0 },
+    // All dependencies are found before the first page, so development never reloads it for one found late.
     optimizeDeps: {
-      include: [
-        '@atlaskit/pragmatic-drag-and-drop/element/adapter',
-        '@headlessui/vue',
-        '@vueuse/core',
-        'fractional-indexing',
-        'idb-keyval',
-        'immer',
-        'mediabunny',
-        'splitpanes',
-        'tus-js-client',
-        'zod',
-      ],
+      entries: ['**/*.vue', '**/*.ts'],
+      exclude: ['@lucide/vue'],
     },
   },
 })

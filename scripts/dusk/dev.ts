@@ -5,23 +5,27 @@ import { end, openDatabase, serviceEnv, service, startWorker, waitFor } from './
 
 /** The studio rebuilt as its sources change, with database and worker beside it. */
 export async function run(options: Options): Promise<void> {
-  const cluster = await openDatabase(options.data)
+  const { data, port } = options
+  const cluster = await openDatabase(data)
   await buildKernels()
-  const env = { ...serviceEnv(cluster, options.data, options.port), NODE_ENV: 'development' }
-  const studio = service(
-    'npx',
-    ['nuxt', 'dev', '--port', String(options.port), '--host', '127.0.0.1'],
-    env,
-    `${ROOT}/apps/studio`,
-  )
+  const env = { ...serviceEnv(cluster, data, port), NODE_ENV: 'development' }
+  // Called without npx and without its own fork, so that it is the process that ends with this one.
+  const nuxt = [`${ROOT}/node_modules/nuxt/bin/nuxt.mjs`, 'dev', '--no-fork']
+  const studio = service('node', [...nuxt, '--port', String(port), '--host', '127.0.0.1'], env, `${ROOT}/apps/studio`)
   const worker = startWorker(env)
-  const stop = async () => {
+  const stop = async (code: number) => {
     await Promise.all([end(studio), end(worker)])
     await cluster.stop()
-    process.exit(0)
+    process.exit(code)
   }
-  process.on('SIGINT', () => void stop())
-  process.on('SIGTERM', () => void stop())
-  await waitFor(`http://127.0.0.1:${options.port}/api/health`, studio, 120)
-  if (!options['no-demo']) await loadDemo(`http://127.0.0.1:${options.port}`, cluster.url)
+  process.on('SIGINT', () => void stop(0))
+  process.on('SIGTERM', () => void stop(0))
+  try {
+    await waitFor(`http://127.0.0.1:${port}/api/health`, studio, 120)
+    if (!options['no-demo']) await loadDemo(`http://127.0.0.1:${port}`, cluster.url)
+    console.log(`\nDusk Reel is at http://127.0.0.1:${port} and follows your changes.\nCtrl-C stops it.`)
+  } catch (error) {
+    console.error(`\n${(error as Error).message}`)
+    await stop(1)
+  }
 }
