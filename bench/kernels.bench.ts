@@ -14,7 +14,18 @@ function plan(width: number, height: number, source: Picture, matrix: Matrix, op
     height,
     background: '#000000',
     passThrough: false,
-    layers: [{ assetId: '', time: 0, width: source.width, height: source.height, matrix, opacity, alpha: false }],
+    layers: [
+      {
+        kind: 'picture',
+        assetId: '',
+        time: 0,
+        width: source.width,
+        height: source.height,
+        matrix,
+        opacity,
+        alpha: false,
+      },
+    ],
   }
 }
 

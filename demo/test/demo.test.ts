@@ -8,7 +8,7 @@ import {
   planSound,
   reelLength,
   reelsOf,
-  type Asset,
+  type AssetFacts,
 } from '@dusk/timeline'
 import { demoProjects } from '../src/index'
 import { EFFECTS } from '../src/audio/effects'
@@ -68,11 +68,11 @@ describe('the demo’s projects', () => {
       for (const file of demo.files) {
         const scene = lengths.get(file)
         const second = 705_600_000
-        const kind: Asset['kind'] = scene ? 'video' : /\.(png|jpg)$/.test(file) ? 'still' : 'sound'
+        const kind: AssetFacts['kind'] = scene ? 'video' : /\.(png|jpg)$/.test(file) ? 'still' : 'sound'
         const long =
           file === 'night-song.wav' ? 60 : file === 'keeper-clean-voice.wav' ? 16.7 : file === 'bell.wav' ? 3.5 : 3
         const length = kind === 'still' ? 0 : Math.round((scene?.seconds ?? long) * second)
-        const asset: Asset = {
+        const asset: AssetFacts = {
           id: crypto.randomUUID(),
           name: file,
           kind,

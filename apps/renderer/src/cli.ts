@@ -103,7 +103,7 @@ export async function renderArchive(
     const reelId = reelsOf(project)[0]!.id
     const settings = settingsFor(project, reelId, options)
     const book: SourceBook = new Map()
-    const used = new Set(Object.values(project.clips).map((clip) => clip.assetId))
+    const used = new Set(Object.values(project.clips).map((clip) => (clip.kind === 'media' ? clip.assetId : null)))
     for (const [assetId, { hash }] of Object.entries(media)) {
       if (!used.has(assetId)) continue
       const paths = sourcePaths(storage, hash)

@@ -44,6 +44,7 @@ describe('chunks', () => {
       passThrough: false,
       layers: [
         {
+          kind: 'picture' as const,
           assetId: 'a',
           time: 28_224_000,
           width: 64,

@@ -16,8 +16,8 @@ export class Compositor {
 
   /**
    * Draws a frame.
-   * @param pictures the source picture of each layer, in the order of the plan; one of another size than the plan says
-   *   (a proxy) stands for the same picture. A missing one leaves its layer out.
+   * @param pictures the source picture of each of `pictureLayers(plan)`, in that order; one of another size than the
+   *   plan says (a proxy) stands for the same picture. A missing one leaves its layer out.
    * @returns opaque pixels at the plan's size; good until the next frame is drawn
    */
   compose(plan: FramePlan, pictures: readonly (Picture | null)[]): Picture {
@@ -27,18 +27,31 @@ export class Compositor {
       this.canvas = null
     }
     this.canvas ??= Picture.rgba(this.engine, width, height)
-    const canvas = this.canvas.address()
-    this.engine.kernels.fill(canvas, width * height, colourWord(plan.background))
-    plan.layers.forEach((layer, i) => {
-      const picture = pictures[i]
-      if (!picture) return
+    this.drawOn(this.canvas, plan, pictures[Symbol.iterator]())
+    return this.canvas
+  }
+
+  /** Draws a plan over a canvas of its size, taking pictures in the order they are drawn. */
+  private drawOn(target: Picture, plan: FramePlan, pictures: Iterator<Picture | null>): void {
+    const { width, height } = plan
+    const canvas = target.address()
+    this.engine.kernels.fill(canvas, width * height, plan.background === null ? 0 : colourWord(plan.background))
+    for (const layer of plan.layers) {
+      if (layer.kind === 'reel') {
+        const inner = Picture.rgba(this.engine, layer.plan.width, layer.plan.height)
+        this.drawOn(inner, layer.plan, pictures)
+        this.painter.draw(inner, layer.matrix, layer.opacity, false, canvas, width, height)
+        inner.release()
+        continue
+      }
+      const picture = pictures.next().value as Picture | null | undefined
+      if (!picture) continue
       const same = picture.width === layer.width && picture.height === layer.height
       const matrix = same
         ? layer.matrix
         : multiply(layer.matrix, scaling(layer.width / picture.width, layer.height / picture.height))
       this.painter.draw(picture, matrix, layer.opacity, !layer.alpha, canvas, width, height)
-    })
-    return this.canvas
+    }
   }
 
   /**

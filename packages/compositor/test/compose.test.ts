@@ -13,7 +13,7 @@ import { Compositor, Heap, Picture, resampleTable } from '../src/index'
 import { bytes, engine, largestDifference } from './helpers'
 
 function layer(width: number, height: number, matrix: Matrix, opacity = 1, alpha = false): LayerPlan {
-  return { assetId: 'a', time: 0, width, height, matrix, opacity, alpha }
+  return { kind: 'picture', assetId: 'a', time: 0, width, height, matrix, opacity, alpha }
 }
 
 function plan(width: number, height: number, layers: LayerPlan[], background = '#204060'): FramePlan {

@@ -3,7 +3,17 @@ import { createProject, type Asset } from '@dusk/timeline'
 import { readManifest, writeManifest } from '../src/index'
 
 const id = '00000000-0000-4000-8000-0000000000a1'
-const asset: Asset = { id, name: 'harbour', kind: 'sound', length: 10, picture: null, sounds: [] }
+const asset: Asset = {
+  id,
+  name: 'harbour',
+  kind: 'sound',
+  length: 10,
+  picture: null,
+  sounds: [],
+  folderId: null,
+  label: null,
+  note: '',
+}
 const project = {
   ...createProject('Lantern night', { width: 640, height: 360, rate: { num: 25, den: 1 } }),
   assets: { [id]: asset },

@@ -8,7 +8,7 @@ import {
   tableLength,
   TICKS_PER_SAMPLE,
   TICKS_PER_SECOND,
-  type Asset,
+  type AssetFacts,
   type FrameTable,
 } from '@dusk/timeline'
 import { WaveformBuilder, SOUND_HEADER_BYTES, writeSoundHeader } from '@dusk/sound'
@@ -21,7 +21,7 @@ import { inputArgs, runTool } from './tool'
 /** Everything known of a source after a first look; enough to put it on the timeline. */
 export interface Examined {
   info: SourceInfo
-  kind: Asset['kind']
+  kind: AssetFacts['kind']
   /** `null` for sounds and stills. */
   timing: PictureTiming | null
   transform: InputTransform | null
@@ -45,13 +45,13 @@ export async function examine(path: string, size: number, signal?: AbortSignal):
   return { info, kind: 'video', timing, transform, length: tableLength(timing.table), notes }
 }
 
-/** The document's entry for an examined source. */
+/** What the document says of an examined source. */
 export function describeAsset(
   id: string,
   name: string,
   examined: Examined,
   still?: { width: number; height: number; alpha: boolean },
-): Asset {
+): AssetFacts {
   const { info, kind, timing, transform, length } = examined
   const rate = timing ? (timing.table.kind === 'steady' ? timing.table.rate : info.video!.averageRate) : null
   return {

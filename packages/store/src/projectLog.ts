@@ -162,8 +162,8 @@ function summary(project: Project): { length: number; posterAsset: string | null
   let posterAsset: string | null = null
   for (const track of tracksOf(project, reel.id)) {
     if (track.kind !== 'picture') continue
-    const first = lanes.get(track.id)?.[0]
-    if (first) {
+    const first = lanes.get(track.id)?.find((clip) => clip.kind === 'media')
+    if (first?.kind === 'media') {
       posterAsset = first.assetId
       break
     }

@@ -1,20 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { check, clipEnd, clipsOn, CommandRefused, commandSchema, sourceTimeAt, type Project } from '../src/index'
-import { CARD, desk, f, HARBOUR, placePair, run, SONG, uuid } from './helpers'
-
-function layout(project: Project, trackId: string): [number, number][] {
-  return clipsOn(project, trackId).map((clip) => [Math.round(clip.start / f(1)), Math.round(clip.length / f(1))])
-}
-
-function refusal(action: () => unknown): CommandRefused {
-  try {
-    action()
-  } catch (error) {
-    if (error instanceof CommandRefused) return error
-    throw error
-  }
-  throw new Error('the command was not refused')
-}
+import { check, clipEnd, clipsOn, commandSchema, sourceTimeAt } from '../src/index'
+import { CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
 
 describe('place', () => {
   it('puts a linked pair down and refuses a second one on top of it', () => {

@@ -1,5 +1,7 @@
 import {
   applyCommand,
+  clipsOn,
+  CommandRefused,
   commandSchema,
   createProject,
   frameToTicks,
@@ -28,6 +30,8 @@ export const CARD = uuid(0xa3)
 
 const second = 705_600_000
 
+const UNFILED = { folderId: null, label: null, note: '' }
+
 /** Harbour: 10 s of picture with sound; song: 60 s of sound; card: a still with transparency. */
 export const ASSETS: Asset[] = [
   {
@@ -37,8 +41,9 @@ export const ASSETS: Asset[] = [
     length: 10 * second,
     picture: { width: 1920, height: 1080, rate: RATE_30, variable: false, alpha: false },
     sounds: [{ channels: 2, length: 10 * second, title: '' }],
+    ...UNFILED,
   },
-  { id: SONG, name: 'night-song.wav', kind: 'sound', length: 60 * second, picture: null, sounds: [{ channels: 2, length: 60 * second, title: '' }] }, // prettier-ignore
+  { id: SONG, name: 'night-song.wav', kind: 'sound', length: 60 * second, picture: null, sounds: [{ channels: 2, length: 60 * second, title: '' }], ...UNFILED }, // prettier-ignore
   {
     id: CARD,
     name: 'lantern-card.png',
@@ -46,6 +51,7 @@ export const ASSETS: Asset[] = [
     length: 0,
     picture: { width: 800, height: 600, rate: null, variable: false, alpha: true },
     sounds: [],
+    ...UNFILED,
   },
 ]
 
@@ -92,4 +98,20 @@ export function placePair(
     ],
   })
   return { project: next, p, s }
+}
+
+/** Start and length of a track's clips, in frames at 30 a second. */
+export function layout(project: Project, trackId: string): [number, number][] {
+  return clipsOn(project, trackId).map((clip) => [Math.round(clip.start / f(1)), Math.round(clip.length / f(1))])
+}
+
+/** The refusal that an action ends in. */
+export function refusal(action: () => unknown): CommandRefused {
+  try {
+    action()
+  } catch (error) {
+    if (error instanceof CommandRefused) return error
+    throw error
+  }
+  throw new Error('the command was not refused')
 }

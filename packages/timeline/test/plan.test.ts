@@ -6,6 +6,7 @@ import {
   makeFrameTable,
   multiply,
   invert,
+  pictureLayers,
   planFrame,
   planSound,
   rotation,
@@ -24,7 +25,7 @@ describe('planFrame', () => {
     const front = placePair(back.project, d.picture2.id, d.effects.id, 11, 30, 30, 100)
     const project = run(front.project, { type: 'setClips', clipIds: [front.p], set: { opacity: 0.5 } })
     const plan = planFrame(project, d.reelId, f(40), HD)
-    expect(plan.layers.map((layer) => [layer.time, layer.opacity])).toEqual([[f(70), 1], [f(110), 0.5]]) // prettier-ignore
+    expect(pictureLayers(plan).map((layer) => [layer.time, layer.opacity])).toEqual([[f(70), 1], [f(110), 0.5]]) // prettier-ignore
     expect(plan.passThrough).toBe(false)
   })
 

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import {
   applyCommand,
   check,
+  clipEnd,
   CommandRefused,
   commandSchema,
   EMPTY_HISTORY,
@@ -32,7 +33,11 @@ interface Wish {
 const wish: fc.Arbitrary<Wish> = fc.record({
   type: fc.constantFrom(
     'place', 'place', 'place', 'move', 'move', 'trim', 'trim', 'split', 'splitAll', 'remove', 'closeGap',
-    'setClips', 'setReel', 'addTrack', 'removeTrack', 'lock', 'removeAsset', 'undo', 'undo', 'redo',
+    'setClips', 'setReel', 'addTrack', 'moveTrack', 'removeTrack', 'lock', 'removeAsset', 'undo', 'undo', 'redo',
+    'append', 'stackAbove', 'replace', 'ripple', 'roll', 'slip', 'slide', 'join', 'freeze', 'swap', 'cutOut',
+    'closeGaps', 'duplicate', 'paste', 'link', 'unlink', 'group', 'ungroup', 'resync', 'nest', 'unnest', 'addReel',
+    'removeReel', 'addMarkers', 'setMarker', 'removeMarkers', 'copySettings', 'addPick', 'removePick', 'addFolder',
+    'setFolder', 'removeFolder', 'setAssets',
   ), // prettier-ignore
   pick: fc.nat(1000),
   other: fc.nat(1000),
@@ -49,6 +54,12 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
   const tracks = Object.values(project.tracks)
   const clip = clips[w.pick % Math.max(clips.length, 1)]
   const track = tracks[w.other % Math.max(tracks.length, 1)]
+  const other = clips[w.other % Math.max(clips.length, 1)]
+  const next =
+    clip && clips.find((candidate) => candidate.trackId === clip.trackId && candidate.start === clipEnd(clip))
+  const scope = (['track', 'unlocked', 'all'] as const)[w.other % 3]!
+  const marker = Object.values(project.markers)[w.pick % Math.max(Object.keys(project.markers).length, 1)]
+  const folders = Object.keys(project.folders)
   // An odd tick now and then: commands have to bring everything onto its grid themselves.
   const at = f(w.at) + (w.flag ? 7_351 : 0)
   switch (w.type) {
@@ -76,9 +87,9 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'splitAll':
       return { type: 'split', reelId, at, clipIds: null }
     case 'remove':
-      return clip ? { type: 'remove', clipIds: [clip.id], closeUp: w.flag, scope: w.other % 2 ? 'all' : 'track' } : null
+      return clip ? { type: 'remove', clipIds: [clip.id], closeUp: w.flag, scope } : null
     case 'closeGap':
-      return track ? { type: 'closeGap', trackId: track.id, at, scope: w.flag ? 'all' : 'track' } : null
+      return track ? { type: 'closeGap', trackId: track.id, at, scope } : null
     case 'setClips':
       return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -(w.at % 60), place: { x: w.at } } } : null
     case 'setReel':
@@ -89,6 +100,80 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
       return track && tracks.length > 3 ? { type: 'removeTrack', trackId: track.id } : null
     case 'lock':
       return track ? { type: 'setTrack', trackId: track.id, set: { locked: !track.locked } } : null
+    case 'moveTrack':
+      return track ? { type: 'moveTrack', trackId: track.id, after: w.flag ? null : (tracks[w.pick % tracks.length]?.id ?? null) } : null // prettier-ignore
+    case 'append':
+    case 'stackAbove': {
+      if (!track) return null
+      const picture = track.kind === 'picture'
+      const base = { assetId: HARBOUR, start: at, length: f(w.length), source: f(w.pick % 250), link: null }
+      return { type: w.type, pieces: [{ ...base, clipId: uuid(ids++), trackId: track.id, stream: picture ? null : 0 }] }
+    }
+    case 'replace':
+      return clip ? { type: 'replace', clipId: clip.id, assetId: [HARBOUR, CARD, SONG][w.other % 3]!, source: f(w.at % 200) } : null // prettier-ignore
+    case 'ripple':
+      return clip ? { type: 'trim', clipId: clip.id, edge: w.flag ? 'start' : 'end', to: (w.flag ? clip.start : clipEnd(clip)) + f(w.at % 60) - f(30), mode: 'ripple', scope } : null // prettier-ignore
+    case 'roll':
+      return clip && next ? { type: 'roll', leftId: clip.id, rightId: next.id, to: Math.max(0, clipEnd(clip) + f(w.at % 40) - f(20)) } : null // prettier-ignore
+    case 'slip':
+      return clip ? { type: 'slip', clipIds: [clip.id], by: f(w.at % 90) - f(45), linked: w.flag } : null
+    case 'slide':
+      return clip ? { type: 'slide', clipId: clip.id, by: f(w.at % 40) - f(20), linked: w.flag } : null
+    case 'join':
+      return clip && next ? { type: 'join', leftId: clip.id, rightId: next.id } : null
+    case 'freeze':
+      return clip ? { type: 'freeze', clipId: clip.id, at: clip.start + Math.round(clip.length / 2), length: f(w.length), scope } : null // prettier-ignore
+    case 'swap':
+      return clip ? { type: 'swap', clipId: clip.id, with: w.flag ? 'next' : 'previous' } : null
+    case 'cutOut':
+      return { type: 'cutOut', reelId, from: at, to: at + f(w.length), closeUp: w.flag, scope, trackId: scope === 'track' ? (track?.id ?? null) : null } // prettier-ignore
+    case 'closeGaps':
+      return track ? { type: 'closeGaps', trackId: track.id, scope } : null
+    case 'duplicate':
+      return clip ? { type: 'duplicate', clipIds: [clip.id], mode: w.mode } : null
+    case 'paste':
+      return clip ? { type: 'paste', clips: [clip], at, mode: w.mode } : null
+    case 'link':
+    case 'group':
+      return clip && other && clip.id !== other.id ? { type: w.type, clipIds: [clip.id, other.id] } : null
+    case 'unlink':
+    case 'ungroup':
+    case 'resync':
+      return clip ? { type: w.type, clipIds: [clip.id] } : null
+    case 'nest':
+      return clip && other ? { type: 'nest', clipIds: [...new Set([clip.id, other.id])], reelId: uuid(ids++), name: 'Inner' } : null // prettier-ignore
+    case 'unnest': {
+      const shell = clips.find((candidate) => candidate.kind === 'reel')
+      return shell ? { type: 'unnest', clipId: shell.id } : null
+    }
+    case 'addReel':
+      return { type: 'addReel', reelId: uuid(ids++), name: 'Another', format: project.reels[reelId]!.format }
+    case 'removeReel': {
+      const spare = Object.keys(project.reels).find((id) => id !== reelId)
+      return spare && w.pick % 4 === 0 ? { type: 'removeReel', reelId: spare } : null
+    }
+    case 'addMarkers':
+      return { type: 'addMarkers', markers: [{ id: uuid(ids++), reelId: w.flag || !clip ? reelId : null, clipId: w.flag || !clip ? null : clip.id, at, length: f(w.length % 20), name: 'Here', colour: 'lamp', note: '' }] } // prettier-ignore
+    case 'setMarker':
+      return marker ? { type: 'setMarker', markerId: marker.id, set: { at, name: 'There' } } : null
+    case 'removeMarkers':
+      return marker ? { type: 'removeMarkers', markerIds: [marker.id] } : null
+    case 'copySettings':
+      return clip ? { type: 'copySettings', fromId: clip.id, to: w.flag || !other ? 'source' : [other.id], kinds: ['motion', 'look', 'sound'] } : null // prettier-ignore
+    case 'addPick':
+      return { type: 'addPick', pick: { id: uuid(ids++), assetId: HARBOUR, name: 'Good part', from: f(w.at % 200), to: f((w.at % 200) + w.length) } } // prettier-ignore
+    case 'removePick': {
+      const pick = Object.keys(project.picks)[0]
+      return pick ? { type: 'removePick', pickId: pick } : null
+    }
+    case 'addFolder':
+      return { type: 'addFolder', folderId: uuid(ids++), name: 'Night', parentId: w.flag ? (folders[0] ?? null) : null }
+    case 'setFolder':
+      return folders.length > 0 ? { type: 'setFolder', folderId: folders[w.pick % folders.length]!, set: { parentId: folders[w.other % folders.length]! } } : null // prettier-ignore
+    case 'removeFolder':
+      return folders.length > 0 ? { type: 'removeFolder', folderId: folders[w.pick % folders.length]! } : null
+    case 'setAssets':
+      return { type: 'setAssets', assetIds: [HARBOUR], set: { folderId: folders[w.pick % Math.max(folders.length, 1)] ?? null, label: 'moss' } } // prettier-ignore
     case 'removeAsset':
       return w.pick % 10 === 0 ? { type: 'removeAsset', assetId: CARD } : null
   }
@@ -97,11 +182,11 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
 
 describe('random sequences of commands with undo and redo', () => {
   // DUSK_RUNS makes a long run of it: ./dusk test --long sets 2000.
-  const runs = Number(process.env.DUSK_RUNS ?? 150)
+  const runs = Number(process.env.DUSK_RUNS ?? 300)
   it(`keeps every rule of the document, and undo brings the exact document back (${runs} runs)`, () => {
     let carriedOut = 0
     fc.assert(
-      fc.property(fc.array(wish, { minLength: 5, maxLength: 60 }), (wishes) => {
+      fc.property(fc.array(wish, { minLength: 5, maxLength: 200, size: 'max' }), (wishes) => {
         const start = desk()
         let project = start.project
         let history: History = EMPTY_HISTORY

@@ -72,16 +72,22 @@ export function chunkKey(
   const hash = createHash('sha256')
   hash.update(JSON.stringify({ engine, encoding }))
   for (const plan of plans) {
-    const layers = plan.layers.map((layer) => [
-      book.get(layer.assetId)!.hash,
-      layerFrame(layer, book),
-      layer.matrix,
-      layer.opacity,
-      layer.alpha,
-    ])
-    hash.update(JSON.stringify([plan.width, plan.height, plan.background, layers]))
+    hash.update(JSON.stringify(planContent(plan, book)))
   }
   return hash.digest('hex')
+}
+
+/** What a plan's pixels depend on: sources by content and frame number, not by id and time. */
+function planContent(plan: FramePlan, book: SourceBook): unknown[] {
+  const layers = plan.layers.map((layer) => [
+    ...(layer.kind === 'picture'
+      ? [book.get(layer.assetId)!.hash, layerFrame(layer, book)]
+      : [planContent(layer.plan, book)]),
+    layer.matrix,
+    layer.opacity,
+    layer.alpha,
+  ])
+  return [plan.width, plan.height, plan.background, layers]
 }
 
 /** Reel position of an output frame. */

@@ -1,10 +1,10 @@
 import type { Compositor, Picture } from '@dusk/compositor'
-import { frameAt, type FramePlan, type LayerPlan } from '@dusk/timeline'
+import { frameAt, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
 import type { Frame, FramePool } from './framePool'
 import type { SourceBook } from './sources'
 
 /** Number of the source frame that a layer shows; 0 for stills. */
-export function layerFrame(layer: LayerPlan, book: SourceBook): number {
+export function layerFrame(layer: PictureLayer, book: SourceBook): number {
   const table = book.get(layer.assetId)?.facts.table
   return table ? frameAt(table, layer.time) : 0
 }
@@ -22,12 +22,13 @@ export async function drawFrame(
 ): Promise<Picture> {
   const frames: (Frame | null)[] = []
   try {
-    for (const layer of plan.layers) {
+    const layers = pictureLayers(plan)
+    for (const layer of layers) {
       const moving = book.get(layer.assetId)!.facts.kind === 'video'
       frames.push(moving ? await pool.frame(layer.assetId, layerFrame(layer, book)) : null)
     }
     const pictures: (Picture | null)[] = []
-    for (const [i, layer] of plan.layers.entries()) pictures.push(await pool.picture(layer.assetId, `${i}`, frames[i]!))
+    for (const [i, layer] of layers.entries()) pictures.push(await pool.picture(layer.assetId, `${i}`, frames[i]!))
     return compositor.compose(plan, pictures)
   } finally {
     for (const frame of frames) frame?.release()

@@ -14,7 +14,7 @@ import {
 } from '@dusk/media'
 import { LoudnessMeter, mixRange } from '@dusk/sound'
 import type { RenderProgress, RenderReport, RenderSettings } from '@dusk/store'
-import { FramePlanner, frameToTicks, planSound, reelLength, SAMPLE_RATE, ticksToFrame, type FramePlan, type Project } from '@dusk/timeline' // prettier-ignore
+import { FramePlanner, frameToTicks, pictureLayers, planSound, reading, reelLength, reelsInside, SAMPLE_RATE, ticksToFrame, type FramePlan, type Project } from '@dusk/timeline' // prettier-ignore
 import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
 import { drawFrame, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
@@ -132,7 +132,8 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
         signal?.throwIfAborted()
         const plan = planAt(n)
         if (n + AHEAD < frames)
-          for (const layer of planAt(n + AHEAD).layers) pool.expect(layer.assetId, layerFrame(layer, book), AHEAD)
+          for (const layer of pictureLayers(planAt(n + AHEAD)))
+            pool.expect(layer.assetId, layerFrame(layer, book), AHEAD)
         if (flying.length >= IN_FLIGHT) await flying.shift()
         flying.push((await hand(encoder, plan)).written)
         meter.add(1)
@@ -143,7 +144,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
     async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
       const [layer] = plan.layers
-      if (plan.passThrough && layer && book.get(layer.assetId)!.facts.kind === 'video') {
+      if (plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.facts.kind === 'video') {
         const frame = await pool.frame(layer.assetId, layerFrame(layer, book))
         if (frame) return { written: quiet(encoder.write(frame.bytes).finally(() => frame.release())) }
       }
@@ -208,9 +209,10 @@ async function renderSound(
 }
 
 async function checkSources(project: Project, reelId: string, book: SourceBook, storage: Storage): Promise<void> {
-  const tracks = new Set(Object.values(project.tracks).filter((track) => track.reelId === reelId).map((track) => track.id)) // prettier-ignore
+  const reels = reelsInside(reading(project), reelId)
+  const tracks = new Set(Object.values(project.tracks).filter((track) => reels.has(track.reelId)).map((track) => track.id)) // prettier-ignore
   for (const clip of Object.values(project.clips)) {
-    if (!tracks.has(clip.trackId)) continue
+    if (clip.kind !== 'media' || !tracks.has(clip.trackId)) continue
     const name = project.assets[clip.assetId]?.name ?? 'A source'
     const entry = book.get(clip.assetId)
     if (!entry)

@@ -2,6 +2,7 @@ import { Compositor, createEngine, type Picture } from '@dusk/compositor'
 import {
   FramePlanner,
   frameToTicks,
+  pictureLayers,
   TICKS_PER_SAMPLE,
   ticksToFrame,
   type FramePlan,
@@ -52,7 +53,7 @@ function paint({ width, height }: FramePlan, picture: Picture): void {
 async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
   if (!planner || !compositor || !pictures) return
   const plan = planner.plan(tick, size)
-  const { layers } = plan
+  const layers = pictureLayers(plan)
   // Layers are decoded side by side: each has a decoder of its own.
   const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `${i}`, running)))
   const key = JSON.stringify(plan) + found.map((picture) => (picture ? '1' : '0')).join('')
@@ -120,7 +121,7 @@ async function play(playing: PlayOrder): Promise<void> {
         last = frame
         if (playing.speed > 0) {
           const ahead = planner.plan(tick + frameToTicks(Math.round(AHEAD * playing.speed), rate), size)
-          for (const layer of ahead.layers) pictures!.prepare(layer).catch(() => {})
+          for (const layer of pictureLayers(ahead)) pictures!.prepare(layer).catch(() => {})
         }
         if (performance.now() - told > 500) {
           told = performance.now()
@@ -145,7 +146,7 @@ async function grab(id: number, tick: number, width: number, height: number): Pr
   const found: Picture[] = []
   try {
     const own = new Compositor(compositor.engine)
-    for (const layer of plan.layers)
+    for (const layer of pictureLayers(plan))
       found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
     const pixels = own.compose(plan, found).pixels().slice()
     const sheet = new OffscreenCanvas(width, height)

@@ -6,7 +6,7 @@ import {
   STILL_HEADER_BYTES,
   TICKS_PER_SECOND,
   type FrameTable,
-  type LayerPlan,
+  type PictureLayer,
 } from '@dusk/timeline'
 import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
 import type { Sources } from '../lib/messages'
@@ -52,7 +52,7 @@ export class SourcePictures {
   }
 
   /** The picture a layer shows, or `null` while its preview is not ready. */
-  async picture(layer: LayerPlan, slot: string, running: 'forward' | 'backward' | 'still'): Promise<Picture | null> {
+  async picture(layer: PictureLayer, slot: string, running: 'forward' | 'backward' | 'still'): Promise<Picture | null> {
     const source = this.sources[layer.assetId]
     if (!source?.ready) return null
     if (source.kind === 'still') return this.still(layer.assetId, 'still')
@@ -67,7 +67,7 @@ export class SourcePictures {
   }
 
   /** Opens a decoder for a layer that will show soon. */
-  async prepare(layer: LayerPlan): Promise<void> {
+  async prepare(layer: PictureLayer): Promise<void> {
     const source = this.sources[layer.assetId]
     if (!source?.ready) return
     if (source.kind === 'still') await this.still(layer.assetId, 'still')
@@ -82,7 +82,7 @@ export class SourcePictures {
    * releases it.
    * @throws {Error} in words when this browser can't decode the original as it is
    */
-  async original(layer: LayerPlan, name: string): Promise<Picture> {
+  async original(layer: PictureLayer, name: string): Promise<Picture> {
     const source = this.sources[layer.assetId]
     if (!source) throw new Error(`${name} is still being read in.`)
     if (source.kind === 'still') return this.loadStill(layer.assetId, 'still-full')

@@ -1,17 +1,17 @@
 import { z } from 'zod'
-import { assetSchema } from '../document/asset'
+import { assetFactsSchema } from '../document/asset'
 import { idSchema, nameSchema } from '../document/values'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
 /** Puts a source into the library; a source already there is described anew (its length is known better after ingest). */
 export const addAsset = defineCommand({
-  schema: z.object({ type: z.literal('addAsset'), asset: assetSchema }),
+  schema: z.object({ type: z.literal('addAsset'), asset: assetFactsSchema }),
   apply(edit, { asset }) {
     const old = edit.get('assets', asset.id)
     if (old && old.kind !== asset.kind)
       refuse('kind', `${old.name} is already here as another kind of source.`, [old.id])
-    edit.put('assets', asset)
+    edit.put('assets', { folderId: old?.folderId ?? null, label: old?.label ?? null, note: old?.note ?? '', ...asset })
   },
   describe: ({ asset }) => `Added ${asset.name}`,
 })
@@ -30,7 +30,7 @@ export const removeAsset = defineCommand({
   apply(edit, { assetId }) {
     edit.need('assets', assetId)
     for (const clip of [...edit.all('clips')]) {
-      if (clip.assetId !== assetId) continue
+      if (clip.kind !== 'media' || clip.assetId !== assetId) continue
       const track = edit.need('tracks', clip.trackId)
       if (track.locked) refuse('locked', `A clip of it lies on ${track.name}, which is locked.`, [track.id])
       edit.remove('clips', clip.id)

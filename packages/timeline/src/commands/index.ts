@@ -1,33 +1,86 @@
 import { z } from 'zod'
 import type { Project } from '../document/project'
+import { settle } from '../edit/carry'
 import { Edit, type Change } from '../edit/edit'
 import { CommandRefused } from '../edit/refuse'
-import { addAsset, removeAsset, renameAsset } from './assets'
+import { refuseOutside, refuseOverlaps, refuseTornLinks } from './bounds'
 import type { CommandKind } from './define'
+import { append, stackAbove, replace } from './arrange'
+import { addAsset, renameAsset, removeAsset } from './assets'
+import { copySettings } from './copySettings'
+import { cutOut } from './cutOut'
+import { duplicate } from './duplicate'
+import { addFolder, setFolder, removeFolder, setAssets } from './folders'
+import { freeze } from './freeze'
+import { closeGap, closeGaps } from './gaps'
+import { join } from './join'
+import { link, unlink, group, ungroup, resync } from './links'
+import { addMarkers, setMarker, removeMarkers } from './markers'
 import { move } from './move'
+import { nest, unnest } from './nest'
+import { paste } from './paste'
+import { addPick, setPick, removePick } from './picks'
 import { place } from './place'
-import { closeGap, remove } from './remove'
+import { addReel, removeReel } from './reels'
+import { remove } from './remove'
 import { restore } from './restore'
-import { renameProject, setClips, setReel } from './settings'
+import { roll } from './roll'
+import { setClips, setReel, renameProject } from './settings'
+import { slide } from './slide'
+import { slip } from './slip'
 import { split } from './split'
-import { addTrack, removeTrack, setTrack } from './tracks'
+import { swap } from './swap'
+import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
 import { trim } from './trim'
-import { refuseOutside } from './bounds'
 
 /** Every kind of command by its type. */
 export const COMMANDS = {
   addAsset,
   renameAsset,
   removeAsset,
+  addFolder,
+  setFolder,
+  removeFolder,
+  setAssets,
+  addPick,
+  setPick,
+  removePick,
+  addReel,
+  removeReel,
+  nest,
+  unnest,
   addTrack,
   setTrack,
+  moveTrack,
   removeTrack,
   place,
+  append,
+  stackAbove,
+  replace,
+  paste,
+  duplicate,
   move,
+  swap,
   trim,
+  roll,
+  slip,
+  slide,
   split,
+  join,
+  freeze,
   remove,
+  cutOut,
   closeGap,
+  closeGaps,
+  link,
+  unlink,
+  group,
+  ungroup,
+  resync,
+  addMarkers,
+  setMarker,
+  removeMarkers,
+  copySettings,
   setClips,
   setReel,
   renameProject,
@@ -39,15 +92,49 @@ export const commandSchema = z.discriminatedUnion('type', [
   addAsset.schema,
   renameAsset.schema,
   removeAsset.schema,
+  addFolder.schema,
+  setFolder.schema,
+  removeFolder.schema,
+  setAssets.schema,
+  addPick.schema,
+  setPick.schema,
+  removePick.schema,
+  addReel.schema,
+  removeReel.schema,
+  nest.schema,
+  unnest.schema,
   addTrack.schema,
   setTrack.schema,
+  moveTrack.schema,
   removeTrack.schema,
   place.schema,
+  append.schema,
+  stackAbove.schema,
+  replace.schema,
+  paste.schema,
+  duplicate.schema,
   move.schema,
+  swap.schema,
   trim.schema,
+  roll.schema,
+  slip.schema,
+  slide.schema,
   split.schema,
+  join.schema,
+  freeze.schema,
   remove.schema,
+  cutOut.schema,
   closeGap.schema,
+  closeGaps.schema,
+  link.schema,
+  unlink.schema,
+  group.schema,
+  ungroup.schema,
+  resync.schema,
+  addMarkers.schema,
+  setMarker.schema,
+  removeMarkers.schema,
+  copySettings.schema,
   setClips.schema,
   setReel.schema,
   renameProject.schema,
@@ -73,7 +160,10 @@ export function applyCommand(project: Project, command: Command, seed: string): 
   const edit = new Edit(project, seed)
   const kind = COMMANDS[command.type] as unknown as CommandKind
   kind.apply(edit, command as never)
+  settle(edit)
   refuseOutside(edit)
+  refuseTornLinks(edit)
+  refuseOverlaps(edit)
   return { project: edit.finish(), changes: edit.changes() }
 }
 

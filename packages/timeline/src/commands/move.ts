@@ -23,13 +23,15 @@ export const move = defineCommand({
     const clips = linkedClips(edit, clipIds, linked)
     const earliest = Math.min(...clips.map((clip) => clip.start))
     if (earliest + by < 0) refuse('before-start', 'A clip can’t begin before the start of the reel.', clipIds)
+    // With a picture among them all move by the same whole frames, so that sound stays where its picture is.
+    const lead = clips.find((clip) => edit.need('tracks', clip.trackId).kind === 'picture') ?? clips[0]!
+    const shift = snapOn(edit, edit.need('tracks', lead.trackId), lead.start + by) - lead.start
     const moved: Clip[] = clips.map((clip) => {
       const target = openTrack(edit, tracks[clip.id] ?? clip.trackId)
       const origin = edit.need('tracks', clip.trackId)
       if (target.kind !== origin.kind || target.reelId !== origin.reelId)
         refuse('kind', `This clip can’t go on ${target.name}.`, [clip.id])
-      // Both edges snap from where they would land, so that a picture keeps its whole frames and sound its samples.
-      const start = Math.max(0, snapOn(edit, target, clip.start + by))
+      const start = Math.max(0, snapOn(edit, target, clip.start + shift))
       return { ...clip, trackId: target.id, start }
     })
     // Taken out first: a clip never stands in its own way, and an insert does not push it twice.

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { sourceLength } from '../document/asset'
-import { clipSchema, type Clip } from '../document/clip'
+import { clipBaseSchema, PLAIN_CLIP, type Clip } from '../document/clip'
+import { reelsInside, sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { clearRange, openGap, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
@@ -11,53 +11,57 @@ import { count, defineCommand } from './define'
 export const placeModeSchema = z.enum(['free', 'insert', 'over'])
 export type PlaceMode = z.infer<typeof placeModeSchema>
 
-/** A stretch of a source to put on a track. */
-const pieceSchema = z.object({
+/** A stretch of a source, or of another reel, to put on a track: one of `assetId` and `nestedId` is given. */
+export const pieceSchema = z.object({
   clipId: idSchema,
   trackId: idSchema,
-  assetId: idSchema,
-  stream: clipSchema.shape.stream,
+  assetId: idSchema.optional(),
+  nestedId: idSchema.optional(),
+  stream: clipBaseSchema.shape.stream,
   start: ticksSchema,
   length: ticksSchema.min(1),
   /** Source position of the first frame, in ticks. */
   source: ticksSchema,
   link: idSchema.nullable(),
-  gain: clipSchema.shape.gain.default(0),
+  gain: clipBaseSchema.shape.gain.default(0),
 })
 export type Piece = z.input<typeof pieceSchema>
 
-function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Clip {
+export function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Clip {
   const track = openTrack(edit, piece.trackId)
-  const asset = edit.need('assets', piece.assetId)
-  if (edit.get('clips', piece.clipId)) refuse('id', 'That clip is already there.', [piece.clipId])
-  if (track.kind === 'picture' && (!asset.picture || piece.stream !== null))
-    refuse('kind', `${asset.name} has no picture to put on ${track.name}.`, [asset.id])
-  if (track.kind === 'sound' && (piece.stream === null || !asset.sounds[piece.stream]))
-    refuse('kind', `${asset.name} has no such sound to put on ${track.name}.`, [asset.id])
-  const start = snapOn(edit, track, piece.start)
-  // A part that asks for more than its source holds ends with it.
-  const left = asset.kind === 'still' ? piece.length : sourceLength(asset, piece.stream) - piece.source
-  const end = snapOn(edit, track, piece.start + Math.min(piece.length, Math.max(left, 0)))
-  if (left <= 0) refuse('source', `${asset.name} ends before that part begins.`, [asset.id])
-  if (end <= start) refuse('length', 'A clip has to be at least one frame long.', [piece.clipId])
-  return {
-    id: piece.clipId,
-    kind: 'media',
-    trackId: track.id,
-    assetId: asset.id,
-    stream: piece.stream,
-    start,
-    length: end - start,
-    head: 0,
-    map: { kind: 'steady', source: piece.source },
-    link: piece.link,
-    name: null,
-    label: null,
-    gain: piece.gain,
-    opacity: 1,
-    fit: null,
-    place: { x: 0, y: 0, scale: 1, turn: 0 },
+  if ((piece.assetId === undefined) === (piece.nestedId === undefined))
+    return refuse('kind', 'A clip plays either a source or a reel.', [piece.clipId])
+  const { assetId, nestedId } = piece
+  if (assetId) edit.need('assets', assetId)
+  if (nestedId) {
+    edit.need('reels', nestedId)
+    if (reelsInside(edit, nestedId).has(track.reelId)) refuse('cycle', 'A reel can’t play inside itself.', [nestedId])
   }
+  if (edit.get('clips', piece.clipId)) refuse('id', 'That clip is already there.', [piece.clipId])
+  const base = {
+    ...PLAIN_CLIP,
+    place: { ...PLAIN_CLIP.place },
+    id: piece.clipId,
+    trackId: track.id,
+    stream: piece.stream,
+    start: snapOn(edit, track, piece.start),
+    length: piece.length,
+    map: { kind: 'steady' as const, source: piece.source },
+    link: piece.link,
+    gain: piece.gain,
+  }
+  const clip: Clip = assetId ? { ...base, kind: 'media', assetId } : { ...base, kind: 'reel', nestedId: nestedId! }
+  const source = sourceOf(edit, clip)!
+  if (track.kind === 'picture' && (!source.picture || piece.stream !== null))
+    refuse('kind', `${source.name} has no picture to put on ${track.name}.`, [assetId ?? nestedId!])
+  if (track.kind === 'sound' && (piece.stream === null || !source.sounds[piece.stream]))
+    refuse('kind', `${source.name} has no such sound to put on ${track.name}.`, [assetId ?? nestedId!])
+  // A part that asks for more than its source holds ends with it.
+  const left = source.length - piece.source
+  if (left <= 0) refuse('source', `${source.name} ends before that part begins.`, [assetId ?? nestedId!])
+  const end = snapOn(edit, track, piece.start + Math.min(piece.length, left))
+  if (end <= clip.start) refuse('length', 'A clip has to be at least one frame long.', [piece.clipId])
+  return { ...clip, length: end - clip.start }
 }
 
 /** Puts clips on tracks. With `insert`, everything later in the reel makes room once for all of them. */
@@ -82,7 +86,7 @@ export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): v
   if (mode === 'insert') {
     const first = clips.reduce((a, b) => (b.start < a.start ? b : a))
     const end = Math.max(...clips.map((clip) => clip.start + clip.length))
-    openGap(edit, edit.need('tracks', first.trackId), first.start, end - first.start, 'all')
+    openGap(edit, edit.need('tracks', first.trackId), first.start, end - first.start, 'unlocked')
   } else if (mode === 'over') {
     for (const clip of clips)
       clearRange(edit, edit.need('tracks', clip.trackId), clip.start, clip.start + clip.length, own)

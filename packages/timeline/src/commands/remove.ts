@@ -1,12 +1,9 @@
 import { z } from 'zod'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
-import { idSchema, ticksSchema } from '../document/values'
-import { closeRange, dropLoneLinks, linkedClips, openTrack } from '../edit/lanes'
-import { refuse } from '../edit/refuse'
+import { idSchema } from '../document/values'
+import { closeRange, dropLoneLinks, linkedClips, scopeSchema, type Scope } from '../edit/lanes'
 import { count, defineCommand } from './define'
-
-const scopeSchema = z.enum(['track', 'all'])
 
 /** Removes clips with what is linked to them; with `closeUp`, what comes later moves up to fill the time. */
 export const remove = defineCommand({
@@ -14,7 +11,7 @@ export const remove = defineCommand({
     type: z.literal('remove'),
     clipIds: z.array(idSchema).min(1).max(5000),
     closeUp: z.boolean(),
-    scope: scopeSchema.default('all'),
+    scope: scopeSchema.default('unlocked'),
     linked: z.boolean().default(true),
   }),
   apply(edit, { clipIds, closeUp, scope, linked }) {
@@ -45,7 +42,7 @@ function leaders(edit: EditOf, clips: readonly Clip[]): Clip[] {
   return [...pictures, ...rest]
 }
 
-function closeAll(edit: EditOf, clips: readonly Clip[], scope: 'track' | 'all'): void {
+function closeAll(edit: EditOf, clips: readonly Clip[], scope: Scope): void {
   const ranges: { from: number; to: number; trackId: string }[] = []
   for (const clip of [...clips].sort((a, b) => a.start - b.start)) {
     const last = ranges.at(-1)
@@ -55,24 +52,3 @@ function closeAll(edit: EditOf, clips: readonly Clip[], scope: 'track' | 'all'):
   // From the end backwards, so that positions of the ranges still to come stay true.
   for (const { from, to, trackId } of ranges.reverse()) closeRange(edit, edit.need('tracks', trackId), from, to, scope)
 }
-
-/** Closes the empty stretch around a position on a track. */
-export const closeGap = defineCommand({
-  schema: z.object({
-    type: z.literal('closeGap'),
-    trackId: idSchema,
-    at: ticksSchema,
-    scope: scopeSchema.default('all'),
-  }),
-  apply(edit, { trackId, at, scope }) {
-    const track = openTrack(edit, trackId)
-    const clips = edit.clipsOn(trackId)
-    if (clips.some((clip) => clip.start <= at && clipEnd(clip) > at))
-      refuse('nothing', 'There is a clip here, not a gap.')
-    const after = clips.find((clip) => clip.start > at)
-    if (!after) refuse('nothing', 'No clip comes after this gap.')
-    const from = clips.filter((clip) => clipEnd(clip) <= at).reduce((end, clip) => Math.max(end, clipEnd(clip)), 0)
-    closeRange(edit, track, from, after.start, scope)
-  },
-  describe: () => 'Closed up a gap',
-})

@@ -1,17 +1,23 @@
 import { z } from 'zod'
-import { ENTITY_KINDS, entitySchemas, type Entity, type EntityKind } from '../document/project'
+import { entitySchemas, type Entity, type EntityKind } from '../document/project'
 import { nameSchema } from '../document/values'
 import type { Change } from '../edit/edit'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 import { sameData } from './same'
 
-const entitySchema = z.union([
-  entitySchemas.clips,
-  entitySchemas.tracks,
-  entitySchemas.reels,
-  entitySchemas.assets,
-  z.null(),
+/** One entity before and after, each in the shape of its kind. */
+const restored = <K extends EntityKind, S extends (typeof entitySchemas)[K]>(kind: K, schema: S) =>
+  z.object({ kind: z.literal(kind), id: z.uuid(), from: schema.nullable(), to: schema.nullable() })
+
+const changeSchema = z.discriminatedUnion('kind', [
+  restored('assets', entitySchemas.assets),
+  restored('reels', entitySchemas.reels),
+  restored('tracks', entitySchemas.tracks),
+  restored('clips', entitySchemas.clips),
+  restored('markers', entitySchemas.markers),
+  restored('picks', entitySchemas.picks),
+  restored('folders', entitySchemas.folders),
 ])
 
 /**
@@ -24,9 +30,7 @@ export const restore = defineCommand({
     /** What is being undone or done again, in the words of the history. */
     label: z.string().max(300),
     name: z.object({ from: nameSchema, to: nameSchema }).optional(),
-    changes: z
-      .array(z.object({ kind: z.enum(ENTITY_KINDS), id: z.uuid(), from: entitySchema, to: entitySchema }))
-      .max(20_000),
+    changes: z.array(changeSchema).max(20_000),
   }),
   apply(edit, { changes, name }) {
     if (name) {
@@ -36,11 +40,9 @@ export const restore = defineCommand({
     for (const { kind, id, from, to } of changes) {
       const now = edit.get(kind, id) ?? null
       if (!sameData(now, from)) refuse('changed', 'Another window changed this since, so it can’t be taken back.', [id])
-      if (to) {
-        const parsed = entitySchemas[kind].safeParse(to)
-        if (!parsed.success || to.id !== id) refuse('kind', `What is to be put back is not one of ${kind}.`, [id])
-        edit.put(kind, to as Entity<EntityKind>)
-      } else edit.remove(kind, id)
+      if (!to) edit.remove(kind, id)
+      else if (to.id === id) edit.put(kind, to as Entity<EntityKind>)
+      else refuse('id', 'What is to be put back has another id.', [id])
     }
   },
   describe: ({ label }) => label,
@@ -54,7 +56,7 @@ export function undoOf(changes: readonly Change[], label: string, name?: { from:
     type: 'restore',
     label,
     ...(name ? { name: { from: name.to, to: name.from } } : {}),
-    changes: changes.map(({ kind, id, before, after }) => ({ kind, id, from: after, to: before })),
+    changes: changes.map(({ kind, id, before, after }) => ({ kind, id, from: after, to: before }) as RestoreCommand['changes'][number]), // prettier-ignore
   }
 }
 
@@ -64,6 +66,6 @@ export function reverseRestore(command: RestoreCommand, label: string): RestoreC
     type: 'restore',
     label,
     ...(command.name ? { name: { from: command.name.to, to: command.name.from } } : {}),
-    changes: command.changes.map(({ kind, id, from, to }) => ({ kind, id, from: to, to: from })),
+    changes: command.changes.map(({ kind, id, from, to }) => ({ kind, id, from: to, to: from }) as RestoreCommand['changes'][number]), // prettier-ignore
   }
 }

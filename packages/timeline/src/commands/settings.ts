@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { clipSchema } from '../document/clip'
+import { clipBaseSchema } from '../document/clip'
+import { sourceOf } from '../document/source'
 import { formatSchema, reelSchema } from '../document/reel'
 import { idSchema, nameSchema } from '../document/values'
 import { sameRate, snapToFrame } from '../time/ticks'
@@ -14,20 +15,23 @@ export const setClips = defineCommand({
   schema: z.object({
     type: z.literal('setClips'),
     clipIds: z.array(idSchema).min(1).max(5000),
-    set: clipSchema.pick({ gain: true, opacity: true, fit: true, name: true, label: true }).partial().extend({
-      /** Another sound stream of the same source; sound clips only. */
-      stream: clipSchema.shape.stream.unwrap().optional(),
-      place: clipSchema.shape.place.partial().optional(),
-    }),
+    set: clipBaseSchema
+      .pick({ gain: true, opacity: true, fit: true, name: true, label: true, note: true })
+      .partial()
+      .extend({
+        /** Another sound stream of the same source; sound clips only. */
+        stream: clipBaseSchema.shape.stream.unwrap().optional(),
+        place: clipBaseSchema.shape.place.partial().optional(),
+      }),
   }),
   apply(edit, { clipIds, set }) {
     for (const id of clipIds) {
       const clip = edit.need('clips', id)
       const track = openTrack(edit, clip.trackId)
       if (set.stream !== undefined) {
-        const asset = edit.need('assets', clip.assetId)
-        if (track.kind !== 'sound' || !asset.sounds[set.stream])
-          refuse('kind', `${asset.name} has no such sound stream.`, [id])
+        const source = sourceOf(edit, clip)
+        if (track.kind !== 'sound' || !source?.sounds[set.stream])
+          refuse('kind', `${source?.name ?? 'The source'} has no such sound stream.`, [id])
       }
       edit.patchClip(id, { ...set, place: { ...clip.place, ...set.place } })
     }
@@ -39,6 +43,7 @@ export const setClips = defineCommand({
       fit: 'fitting',
       name: 'name',
       label: 'label',
+      note: 'note',
       place: 'place',
       stream: 'sound stream',
     }

@@ -44,11 +44,23 @@ export const setTrack = defineCommand({
     type: z.literal('setTrack'),
     trackId: idSchema,
     set: trackSchema
-      .pick({ name: true, height: true, hidden: true, muted: true, solo: true, locked: true, gain: true })
+      .pick({
+        name: true,
+        purpose: true,
+        height: true,
+        hidden: true,
+        muted: true,
+        solo: true,
+        locked: true,
+        gain: true,
+      })
       .partial(),
   }),
   apply(edit, { trackId, set }) {
-    edit.put('tracks', { ...edit.need('tracks', trackId), ...set })
+    const track = { ...edit.need('tracks', trackId), ...set }
+    if ((track.kind === 'picture') !== (track.purpose === 'picture' || track.purpose === 'titles'))
+      refuse('kind', `A ${track.kind} track can’t be for ${track.purpose}.`, [trackId])
+    edit.put('tracks', track)
   },
   describe: ({ set }) => {
     const [key, value] = Object.entries(set)[0] ?? ['track', true]
@@ -58,6 +70,7 @@ export const setTrack = defineCommand({
       solo: ['Soloed a track', 'Ended a solo'],
       locked: ['Locked a track', 'Unlocked a track'],
       name: ['Renamed a track', ''],
+      purpose: ['Changed what a track is for', ''],
       height: ['Resized a track', ''],
       gain: ['Changed a track’s level', ''],
     }
@@ -82,4 +95,22 @@ export const removeTrack = defineCommand({
     edit.remove('tracks', trackId)
   },
   describe: () => 'Removed a track',
+})
+
+/** Puts a track right in front of another of its kind (below it, for sounds), or with `null` behind all of them. */
+export const moveTrack = defineCommand({
+  schema: z.object({ type: z.literal('moveTrack'), trackId: idSchema, after: idSchema.nullable() }),
+  apply(edit, { trackId, after }) {
+    const track = edit.need('tracks', trackId)
+    const all = [...edit.all('tracks')].filter((other) => other.reelId === track.reelId && other.id !== trackId)
+    const siblings = all.sort(compareOrder)
+    const kin = siblings.filter((other) => other.kind === track.kind)
+    if (after && !kin.some((other) => other.id === after))
+      refuse('kind', 'A track can only be put beside one of its kind in the same reel.', [trackId])
+    if (kin.length === 0) refuse('nothing', 'There is no other track of its kind.', [trackId])
+    const place = after ? siblings.findIndex((other) => other.id === after) : siblings.indexOf(kin[0]!) - 1
+    const [before, behind] = [siblings[place]?.order ?? null, siblings[place + 1]?.order ?? null]
+    edit.put('tracks', { ...track, order: orderBetween(before, behind) })
+  },
+  describe: () => 'Moved a track',
 })

@@ -1,68 +1,67 @@
 import { z } from 'zod'
-import { sourceLength } from '../document/asset'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
-import { idSchema, ticksSchema } from '../document/values'
-import { sourceTimeAt } from '../evaluate/timeMap'
+import { clipName } from '../document/source'
+import { idSchema, signedTicksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { linkedClips, openTrack, refuseOverlap, sliceClip, snapOn } from '../edit/lanes'
+import {
+  closeRange,
+  leadTrack,
+  linkedClips,
+  openGap,
+  openTrack,
+  refuseOverlap,
+  scopeSchema,
+  sliceClip,
+  snapOn,
+} from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
+import { sourceLimits, trimLimits, type Limits } from './trimLimits'
 
-/** How far an edge of a clip can go in the reel: to the ends of its source and to the neighbours. Ticks, inclusive. */
-export function trimLimits(edit: Edit, clip: Clip, edge: 'start' | 'end'): { min: number; max: number } {
-  const track = edit.need('tracks', clip.trackId)
-  const asset = edit.need('assets', clip.assetId)
-  const grain = track.kind === 'picture' ? edit.need('reels', track.reelId).format.rate : null
-  const one = grain ? (705_600_000 / grain.num) * grain.den : 14_700
-  const open = asset.kind === 'still'
-  const held = sourceLength(asset, clip.stream)
-  const lane = edit.clipsOn(track.id)
-  if (edge === 'start') {
-    const before = lane.filter((other) => other.id !== clip.id && clipEnd(other) <= clip.start).at(-1)
-    const sourceStart = open ? 0 : clip.start - sourceTimeAt(clip, clip.start)
-    return { min: Math.max(0, before ? clipEnd(before) : 0, snapUp(sourceStart, one)), max: clipEnd(clip) - one }
-  }
-  const after = lane.find((other) => other.id !== clip.id && other.start >= clipEnd(clip))
-  // The last frame of a source may be cut short by the grid; it still shows, so the edge may go to the next grid line.
-  const sourceEnd = open ? Infinity : snapUp(clip.start + held - sourceTimeAt(clip, clip.start), one)
-  return { min: clip.start + one, max: Math.min(after ? after.start : Infinity, Math.max(sourceEnd, clip.start + one)) }
+/** Edges of linked clips this near to each other are one edge: frame and sample grids differ. */
+export const SAME_EDGE = 705_600_000 / 20
+
+/** The clip and those of its link whose edge lies at the same place. A voice that runs on by purpose is left alone. */
+export function edgeGroup(edit: Edit, clip: Clip, edge: 'start' | 'end', linked: boolean): Clip[] {
+  const at = edge === 'start' ? clip.start : clipEnd(clip)
+  return linkedClips(edit, [clip.id], linked).filter(
+    (other) => other.id === clip.id || Math.abs((edge === 'start' ? other.start : clipEnd(other)) - at) < SAME_EDGE,
+  )
 }
 
-function snapUp(ticks: number, grain: number): number {
-  return Math.ceil(ticks / grain - 1e-6) * grain
-}
-
-/** Moves one edge of a clip, and the same edge of clips linked to it that share it, to a reel position. */
+/**
+ * Moves one edge of a clip, and the same edge of clips linked to it that share it, to a reel position. Plain, it opens
+ * or covers empty time; with `ripple`, what comes later moves along and the clip's start stays where it is.
+ */
 export const trim = defineCommand({
   schema: z.object({
     type: z.literal('trim'),
     clipId: idSchema,
     edge: z.enum(['start', 'end']),
     /** New reel position of the edge, in ticks; snapped to the grid. */
-    to: ticksSchema,
+    to: signedTicksSchema,
+    mode: z.enum(['plain', 'ripple']).default('plain'),
+    /** Tracks that move along with a ripple. */
+    scope: scopeSchema.default('unlocked'),
     linked: z.boolean().default(true),
   }),
-  apply(edit, { clipId, edge, to, linked }) {
+  apply(edit, { clipId, edge, to, mode, scope, linked }) {
     const clip = edit.need('clips', clipId)
     openTrack(edit, clip.trackId)
-    const at = edge === 'start' ? clip.start : clipEnd(clip)
-    const grain = 705_600_000 / 20
-    const group = linkedClips(edit, [clipId], linked).filter((other) => {
-      const otherEdge = edge === 'start' ? other.start : clipEnd(other)
-      // A linked clip whose edge was moved on purpose (a voice that runs on) is left alone.
-      return other.id === clipId || Math.abs(otherEdge - at) < grain
-    })
+    const group = edgeGroup(edit, clip, edge, linked)
+    // Sound that ends with its picture ends on the frame.
+    const wanted = snapOn(edit, leadTrack(edit, group), to)
+    const limits = trimLimits(edit, clip, edge, mode)
+    if (wanted < limits.min || wanted > limits.max)
+      refuse('limit', trimRefusal(edit, clip, edge, wanted, limits), [clipId])
+    if (mode === 'ripple') return ripple(edit, clip, group, edge, wanted, scope)
     for (const member of group) {
-      const track = edit.need('tracks', member.trackId)
-      const limits = trimLimits(edit, member, edge)
-      const wanted = snapOn(edit, track, to)
-      if (member.id === clipId && (wanted < limits.min || wanted > limits.max))
-        refuse('limit', trimRefusal(edit, member, edge, wanted, limits), [clipId])
-      const edgeTo = Math.min(Math.max(wanted, limits.min), limits.max)
+      const own = trimLimits(edit, member, edge)
+      const at = Math.min(Math.max(snapOn(edit, edit.need('tracks', member.trackId), wanted), own.min), own.max)
       edit.patchClip(
         member.id,
-        edge === 'start' ? sliceClip(member, edgeTo, clipEnd(member)) : sliceClip(member, member.start, edgeTo),
+        edge === 'start' ? sliceClip(member, at, clipEnd(member)) : sliceClip(member, member.start, at),
       )
     }
     refuseOverlap(
@@ -70,20 +69,49 @@ export const trim = defineCommand({
       group.map((member) => member.trackId),
     )
   },
-  describe: ({ edge }) => `Trimmed a clip’s ${edge}`,
+  describe: ({ edge, mode }) => `${mode === 'ripple' ? 'Ripple-trimmed' : 'Trimmed'} a clip’s ${edge}`,
 })
 
-function trimRefusal(
-  edit: Edit,
-  clip: Clip,
-  edge: 'start' | 'end',
-  wanted: number,
-  limits: { min: number; max: number },
-): string {
+type ScopeOf = z.infer<typeof scopeSchema>
+
+function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to: number, scope: ScopeOf): void {
+  const from = edge === 'start' ? clip.start : clipEnd(clip)
+  /** Longer is positive, on both sides. */
+  const longer = edge === 'start' ? from - to : to - from
+  const leads = scope === 'track' ? group : [clip]
+  const track = (member: Clip) => edit.need('tracks', member.trackId)
+  if (longer > 0)
+    for (const lead of leads) openGap(edit, track(lead), edge === 'start' ? lead.start : clipEnd(lead), longer, scope)
+  for (const member of group) {
+    const own = sourceLimits(edit, member, edge)
+    const grow = snapOn(edit, track(member), longer)
+    if (edge === 'end') {
+      const end = Math.min(Math.max(clipEnd(member) + grow, own.min), own.max)
+      edit.patchClip(member.id, sliceClip(member, member.start, end))
+    } else {
+      const start = Math.min(Math.max(member.start - grow, own.min), own.max)
+      const kept = sliceClip(member, start, clipEnd(member))
+      // A longer head stays where the clip began; everything from there on was pushed.
+      edit.patchClip(member.id, longer > 0 ? { ...kept, start: member.start } : kept)
+    }
+  }
+  if (longer < 0)
+    for (const lead of leads) {
+      const at = edge === 'start' ? lead.start : clipEnd(lead)
+      const cut = snapOn(edit, track(lead), longer)
+      closeRange(edit, track(lead), edge === 'start' ? at : at + cut, edge === 'start' ? at - cut : at, scope)
+    }
+  refuseOverlap(
+    edit,
+    group.map((member) => member.trackId),
+  )
+}
+
+function trimRefusal(edit: Edit, clip: Clip, edge: 'start' | 'end', wanted: number, limits: Limits): string {
   if (edge === 'start' ? wanted > limits.max : wanted < limits.min) return 'A clip has to be at least one frame long.'
   const neighbour = edit
     .clipsOn(clip.trackId)
     .some((other) => (edge === 'start' ? clipEnd(other) === limits.min : other.start === limits.max))
   if (neighbour) return 'Another clip is in the way.'
-  return `${edit.need('assets', clip.assetId).name} has nothing more at this end.`
+  return `${clipName(edit, clip)} has nothing more at this end.`
 }

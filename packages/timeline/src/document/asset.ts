@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { idSchema, nameSchema, rateSchema, ticksSchema } from './values'
+import { labelSchema } from './clip'
+import { idSchema, nameSchema, noteSchema, rateSchema, ticksSchema } from './values'
 
 /** What is known of a picture source once its input transform (turning, square pixels, deinterlacing) has been applied. */
 export const pictureInfoSchema = z.object({
@@ -19,8 +20,8 @@ export const soundInfoSchema = z.object({
   title: z.string().max(200),
 })
 
-/** A source in the project's library. Bytes, state and derived files are kept outside the document under the same id. */
-export const assetSchema = z.object({
+/** What a source's file says of itself. Bytes, state and derived files are kept outside the document under the same id. */
+export const assetFactsSchema = z.object({
   id: idSchema,
   name: nameSchema,
   kind: z.enum(['video', 'sound', 'still']),
@@ -30,8 +31,16 @@ export const assetSchema = z.object({
   sounds: z.array(soundInfoSchema).max(64),
 })
 
+/** A source in the project's library, with where the person put it and what they said of it. */
+export const assetSchema = assetFactsSchema.extend({
+  folderId: idSchema.nullable(),
+  label: labelSchema.nullable(),
+  note: noteSchema,
+})
+
 export type PictureInfo = z.infer<typeof pictureInfoSchema>
 export type SoundInfo = z.infer<typeof soundInfoSchema>
+export type AssetFacts = z.infer<typeof assetFactsSchema>
 export type Asset = z.infer<typeof assetSchema>
 
 /** How much of a source one of its streams holds, in ticks: a sound stream's own length, or with `null` the picture's. */

@@ -1,10 +1,11 @@
 import { snapToFrame, snapToSample } from '../time/ticks'
 import { ENTITY_KINDS, type Project } from './project'
 import { clipEnd, clipsByTrack } from './query'
+import { reading, reelsInside, sourceOf } from './source'
 
 /** A rule of the document that does not hold. */
 export interface Problem {
-  rule: 'overlap' | 'grid' | 'missing' | 'link' | 'kind' | 'id'
+  rule: 'overlap' | 'grid' | 'missing' | 'link' | 'kind' | 'id' | 'cycle' | 'marker'
   message: string
   ids: string[]
 }
@@ -16,6 +17,7 @@ export interface Problem {
  */
 export function check(project: Project): Problem[] {
   const problems: Problem[] = []
+  const entities = reading(project)
   const add = (rule: Problem['rule'], message: string, ...ids: string[]) => problems.push({ rule, message, ids })
 
   for (const kind of ENTITY_KINDS) {
@@ -32,27 +34,27 @@ export function check(project: Project): Problem[] {
   const linkReel = new Map<string, string>()
   for (const clip of Object.values(project.clips)) {
     const track = project.tracks[clip.trackId]
-    const asset = project.assets[clip.assetId]
+    const source = sourceOf(entities, clip)
     if (!track) {
       add('missing', 'a clip sits on no track', clip.id)
       continue
     }
     const reel = project.reels[track.reelId]
-    if (!asset) {
+    if (!source) {
       add('missing', 'a clip has no source', clip.id)
       continue
     }
     if (!reel) continue
     if (track.kind === 'picture') {
-      if (!asset.picture || clip.stream !== null) add('kind', `${asset.name} has no picture for this track`, clip.id)
+      if (!source.picture || clip.stream !== null) add('kind', `${source.name} has no picture for this track`, clip.id)
       const { rate } = reel.format
       if (snapToFrame(clip.start, rate) !== clip.start || snapToFrame(clipEnd(clip), rate) !== clipEnd(clip))
-        add('grid', `a picture clip of ${asset.name} is off the frame grid`, clip.id)
+        add('grid', `a picture clip of ${source.name} is off the frame grid`, clip.id)
     } else {
-      if (clip.stream === null || !asset.sounds[clip.stream])
-        add('kind', `${asset.name} has no such sound stream`, clip.id)
+      if (clip.stream === null || !source.sounds[clip.stream])
+        add('kind', `${source.name} has no such sound stream`, clip.id)
       if (snapToSample(clip.start) !== clip.start || snapToSample(clip.length) !== clip.length)
-        add('grid', `a sound clip of ${asset.name} is off the sample grid`, clip.id)
+        add('grid', `a sound clip of ${source.name} is off the sample grid`, clip.id)
     }
     if (clip.link) {
       const other = linkReel.get(clip.link)
@@ -60,6 +62,34 @@ export function check(project: Project): Problem[] {
       linkReel.set(clip.link, track.reelId)
     }
   }
+
+  for (const clip of Object.values(project.clips)) {
+    const reelId = project.tracks[clip.trackId]?.reelId
+    if (clip.kind === 'reel' && reelId && reelsInside(entities, clip.nestedId).has(reelId))
+      add('cycle', 'a reel plays inside itself', clip.id)
+  }
+  for (const marker of Object.values(project.markers)) {
+    if ((marker.reelId === null) === (marker.clipId === null)) add('marker', 'a marker lies on one thing', marker.id)
+    if (marker.reelId && !project.reels[marker.reelId]) add('missing', 'a marker lies on no reel', marker.id)
+    if (marker.clipId && !project.clips[marker.clipId]) add('missing', 'a marker lies on no clip', marker.id)
+  }
+  for (const pick of Object.values(project.picks)) {
+    if (!project.assets[pick.assetId]) add('missing', 'a pick has no source', pick.id)
+    if (pick.to <= pick.from) add('marker', 'a pick has no length', pick.id)
+  }
+  for (const folder of Object.values(project.folders)) {
+    const seen = new Set<string>()
+    for (let id: string | null = folder.id; id; id = project.folders[id]?.parentId ?? null) {
+      if (seen.has(id)) {
+        add('cycle', 'a folder lies inside itself', folder.id)
+        break
+      }
+      seen.add(id)
+    }
+    if (folder.parentId && !project.folders[folder.parentId]) add('missing', 'a folder lies in no folder', folder.id)
+  }
+  for (const asset of Object.values(project.assets))
+    if (asset.folderId && !project.folders[asset.folderId]) add('missing', `${asset.name} lies in no folder`, asset.id)
 
   for (const list of clipsByTrack(project).values()) {
     for (let i = 1; i < list.length; i++) {

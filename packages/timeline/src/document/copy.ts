@@ -22,7 +22,13 @@ export function copyProject(
     clips: Object.fromEntries(
       Object.values(project.clips).map((clip) => [
         clip.id,
-        { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId },
+        clip.kind === 'media' ? { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId } : clip,
+      ]),
+    ),
+    picks: Object.fromEntries(
+      Object.values(project.picks).map((pick) => [
+        pick.id,
+        { ...pick, assetId: assets.get(pick.assetId) ?? pick.assetId },
       ]),
     ),
   }

@@ -44,9 +44,8 @@ export function createTrack(
   }
 }
 
-/** A project with one empty reel: two picture tracks, and sound tracks for the voice, the music and the effects. */
-export function createProject(name: string, format: Format, newId: IdSource = randomId): Project {
-  const reel = createReel(name, format, orderBetween(null, null), newId)
+/** The tracks a new reel begins with: two for pictures, and for sound the voice, the music and the effects. */
+export function createTracks(reelId: string, newId: IdSource = randomId): Track[] {
   const plan: [Track['kind'], Purpose, string][] = [
     ['picture', 'picture', 'Picture 1'],
     ['picture', 'picture', 'Picture 2'],
@@ -55,19 +54,25 @@ export function createProject(name: string, format: Format, newId: IdSource = ra
     ['sound', 'effects', 'Effects'],
   ]
   let order: string | null = null
-  const tracks: Record<string, Track> = {}
-  for (const [kind, purpose, trackName] of plan) {
+  return plan.map(([kind, purpose, name]) => {
     order = orderBetween(order, null)
-    const track = createTrack(reel.id, kind, purpose, trackName, order, newId)
-    tracks[track.id] = track
-  }
+    return createTrack(reelId, kind, purpose, name, order, newId)
+  })
+}
+
+/** A project with one empty reel. */
+export function createProject(name: string, format: Format, newId: IdSource = randomId): Project {
+  const reel = createReel(name, format, orderBetween(null, null), newId)
   return {
     schemaVersion: SCHEMA_VERSION,
     id: newId(),
     name,
     assets: {},
     reels: { [reel.id]: reel },
-    tracks,
+    tracks: Object.fromEntries(createTracks(reel.id, newId).map((track) => [track.id, track])),
     clips: {},
+    markers: {},
+    picks: {},
+    folders: {},
   }
 }

@@ -11,10 +11,28 @@ export class DocumentError extends Error {
   }
 }
 
+const each = (map: unknown, change: (entity: Record<string, unknown>) => Record<string, unknown>) =>
+  Object.fromEntries(Object.entries((map ?? {}) as Record<string, Record<string, unknown>>).map(([id, entity]) => [id, change(entity)])) // prettier-ignore
+
+/** Version 2 has markers, picks, folders, groups, notes and what keeps linked clips in sync. */
+function toVersion2(old: Record<string, unknown>): Record<string, unknown> {
+  return {
+    ...old,
+    schemaVersion: 2,
+    assets: each(old.assets, (asset) => ({ ...asset, folderId: null, label: null, note: '' })),
+    clips: each(old.clips, (clip) => ({ ...clip, sync: 0, group: null, note: '' })),
+    markers: {},
+    picks: {},
+    folders: {},
+  }
+}
+
 type Step = (old: Record<string, unknown>) => Record<string, unknown>
 
 /** `MIGRATIONS[n]` turns a document of version n into one of version n + 1. */
-const MIGRATIONS: Record<number, Step> = {}
+const MIGRATIONS: Record<number, Step> = {
+  1: toVersion2,
+}
 
 /**
  * Reads a stored document of any version.

@@ -1,12 +1,15 @@
 import { z } from 'zod'
 import { assetSchema } from './asset'
 import { clipSchema } from './clip'
+import { folderSchema } from './folder'
+import { markerSchema } from './marker'
+import { pickSchema } from './pick'
 import { reelSchema } from './reel'
 import { trackSchema } from './track'
 import { idSchema, nameSchema } from './values'
 
 /** Version of the document that this code writes; {@link ../document/migrate} brings older ones up to it. */
-export const SCHEMA_VERSION = 1
+export const SCHEMA_VERSION = 2
 
 /** The whole document. Entities live in maps by id; `order` keys, not positions, say what comes before what. */
 export const projectSchema = z.object({
@@ -17,12 +20,15 @@ export const projectSchema = z.object({
   reels: z.record(idSchema, reelSchema),
   tracks: z.record(idSchema, trackSchema),
   clips: z.record(idSchema, clipSchema),
+  markers: z.record(idSchema, markerSchema),
+  picks: z.record(idSchema, pickSchema),
+  folders: z.record(idSchema, folderSchema),
 })
 
 export type Project = z.infer<typeof projectSchema>
 
 /** Names of the document's entity maps. */
-export const ENTITY_KINDS = ['assets', 'reels', 'tracks', 'clips'] as const
+export const ENTITY_KINDS = ['assets', 'reels', 'tracks', 'clips', 'markers', 'picks', 'folders'] as const
 export type EntityKind = (typeof ENTITY_KINDS)[number]
 export type Entity<K extends EntityKind> = Project[K][string]
 
@@ -32,4 +38,7 @@ export const entitySchemas = {
   reels: reelSchema,
   tracks: trackSchema,
   clips: clipSchema,
+  markers: markerSchema,
+  picks: pickSchema,
+  folders: folderSchema,
 } as const

@@ -9,6 +9,8 @@ export const ticksSchema = z.int().min(0).max(MAX_TICKS)
 /** A difference of positions in ticks. */
 export const signedTicksSchema = z.int().min(-MAX_TICKS).max(MAX_TICKS)
 export const nameSchema = z.string().trim().min(1).max(200)
+/** Words a person left on something; may be empty. */
+export const noteSchema = z.string().max(4000)
 export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/, 'expected a colour such as #16131c')
 export const rateSchema = z.object({ num: z.int().min(1).max(240_000), den: z.int().min(1).max(1001) })
 /** Level change in decibels; −96 is silence. */

@@ -1,4 +1,5 @@
-import type { Clip } from '../document/clip'
+import type { Clip, ClipBase } from '../document/clip'
+import { clipsByTrack } from '../document/query'
 import { ENTITY_KINDS, type Entity, type EntityKind, type Project } from '../document/project'
 import { refuse } from './refuse'
 
@@ -10,6 +11,15 @@ export interface Change<K extends EntityKind = EntityKind> {
   after: Entity<K> | null
 }
 
+/** Clips of a document by track, worked out once for each state of it. */
+const laneCache = new WeakMap<Project['clips'], Map<string, Clip[]>>()
+
+function lanesOf(project: Project): Map<string, Clip[]> {
+  let lanes = laneCache.get(project.clips)
+  if (!lanes) laneCache.set(project.clips, (lanes = clipsByTrack(project)))
+  return lanes
+}
+
 /**
  * One change of a document in the making. Reads see what was written so far; the document given in is never touched.
  * Only entities written are copied, so that a change on a reel of thousands of clips costs what it changes plus one
@@ -18,6 +28,8 @@ export interface Change<K extends EntityKind = EntityKind> {
 export class Edit {
   private readonly written = new Map<EntityKind, Map<string, Entity<EntityKind> | null>>()
   private renamed: string | null = null
+  /** Tracks whose clips differ from the base, with the list as it stands where that was asked for since. */
+  private readonly lanes = new Map<string, Clip[] | null>()
   private counter = 0
 
   /** @param seed a UUID that belongs to this change alone; ids of new entities are derived from it, alike everywhere. */
@@ -52,18 +64,27 @@ export class Edit {
   need<K extends EntityKind>(kind: K, id: string): Entity<K> {
     const found = this.get(kind, id)
     if (!found) {
-      const noun = { assets: 'source', reels: 'reel', tracks: 'track', clips: 'clip' }[kind]
+      const noun = { assets: 'source', reels: 'reel', tracks: 'track', clips: 'clip', markers: 'marker', picks: 'pick', folders: 'folder' }[kind] // prettier-ignore
       refuse('missing', `That ${noun} is no longer there.`, [id])
     }
     return found
   }
 
   put<K extends EntityKind>(kind: K, entity: Entity<K>): void {
+    if (kind === 'clips') this.touch(entity.id, (entity as Clip).trackId)
     this.overlay(kind).set(entity.id, entity)
   }
 
   remove(kind: EntityKind, id: string): void {
+    if (kind === 'clips') this.touch(id)
     this.overlay(kind).set(id, null)
+  }
+
+  /** Forgets the lists of the track a clip was on and of the one it goes to. */
+  private touch(clipId: string, trackId?: string): void {
+    const old = this.get('clips', clipId)
+    if (old) this.lanes.set(old.trackId, null)
+    if (trackId) this.lanes.set(trackId, null)
   }
 
   private overlay(kind: EntityKind) {
@@ -83,16 +104,35 @@ export class Edit {
     if (overlay) for (const entity of overlay.values()) if (entity) yield entity as Entity<K>
   }
 
-  /** Clips on a track in time order. */
-  clipsOn(trackId: string): Clip[] {
+  /** Clips on a track in time order. Not to be changed by the caller. */
+  clipsOn(trackId: string): readonly Clip[] {
+    const base = lanesOf(this.base).get(trackId) ?? []
+    const known = this.lanes.get(trackId)
+    if (known === undefined) return base
+    if (known) return known
+    const written = this.written.get('clips')!
+    const lane = base.filter((clip) => !written.has(clip.id))
+    for (const clip of written.values()) if (clip && (clip as Clip).trackId === trackId) lane.push(clip as Clip)
+    lane.sort((a, b) => a.start - b.start)
+    this.lanes.set(trackId, lane)
+    return lane
+  }
+
+  /** Clips that share a link, in no order. */
+  linkedTo(link: string): Clip[] {
     const found: Clip[] = []
-    for (const clip of this.all('clips')) if (clip.trackId === trackId) found.push(clip)
-    return found.sort((a, b) => a.start - b.start)
+    for (const clip of this.all('clips')) if (clip.link === link) found.push(clip)
+    return found
   }
 
   /** Writes part of a clip. */
-  patchClip(id: string, patch: Partial<Clip>): void {
-    this.put('clips', { ...this.need('clips', id), ...patch })
+  patchClip(id: string, patch: Partial<ClipBase>): void {
+    this.put('clips', { ...this.need('clips', id), ...patch } as Clip)
+  }
+
+  /** Ids of what was removed, also of what had only been made by this change. */
+  removed(kind: EntityKind): string[] {
+    return [...(this.written.get(kind) ?? [])].filter(([, entity]) => entity === null).map(([id]) => id)
   }
 
   /** What was changed, entities written back unchanged left out. */

@@ -1,18 +1,29 @@
-import type { Clip } from '../document/clip'
+import type { Clip, ClipBase } from '../document/clip'
 import { clipEnd } from '../document/query'
 import type { Track } from '../document/track'
-import { snapToFrame, snapToSample } from '../time/ticks'
+import { snapToFrame, snapToSample, ticksPerFrame } from '../time/ticks'
+import { shiftMarkers } from './carry'
 import type { Edit } from './edit'
 import { refuse } from './refuse'
+import { z } from 'zod'
 
-/** Which tracks a close-up or a push moves: the track itself, or every track of the reel that is not locked. */
-export type Scope = 'track' | 'all'
+/**
+ * Which tracks a close-up or a push moves: the track itself, those of the reel that are not locked, or all of them.
+ * Moving locked tracks in time is the point of the last: what they hold stays in step with the rest.
+ */
+export const scopeSchema = z.enum(['track', 'unlocked', 'all'])
+export type Scope = z.infer<typeof scopeSchema>
 
 /** `ticks` on the grid of a track: frames for pictures, samples for sound. */
 export function snapOn(edit: Edit, track: Track, ticks: number): number {
   return track.kind === 'picture'
     ? snapToFrame(ticks, edit.need('reels', track.reelId).format.rate)
     : snapToSample(ticks)
+}
+
+/** Length of the grid of a track, in ticks: one frame or one sample. */
+export function grainOf(edit: Edit, track: Track): number {
+  return track.kind === 'picture' ? ticksPerFrame(edit.need('reels', track.reelId).format.rate) : 14_700
 }
 
 /** The track, or a refusal when it is locked. */
@@ -24,41 +35,108 @@ export function openTrack(edit: Edit, trackId: string): Track {
 
 /** Clips of `ids` and those linked to them, each on an unlocked track. */
 export function linkedClips(edit: Edit, ids: readonly string[], linked = true): Clip[] {
+  const found = new Map<string, Clip>()
   const links = new Set<string>()
-  const wanted = new Set(ids)
   for (const id of ids) {
-    const link = edit.need('clips', id).link
-    if (link) links.add(link)
+    const clip = edit.need('clips', id)
+    found.set(id, clip)
+    if (clip.link) links.add(clip.link)
   }
-  const found: Clip[] = []
-  for (const clip of edit.all('clips')) {
-    if (wanted.has(clip.id) || (linked && clip.link && links.has(clip.link))) found.push(clip)
-  }
-  for (const clip of found) openTrack(edit, clip.trackId)
-  return found
+  if (linked && links.size > 0)
+    for (const clip of edit.all('clips')) if (clip.link && links.has(clip.link)) found.set(clip.id, clip)
+  for (const clip of found.values()) openTrack(edit, clip.trackId)
+  return [...found.values()]
 }
 
-/** Unlocked tracks of the reel that `track` is in; only `track` itself with the scope `track`. */
+/** Tracks of a reel in scope of a change that begins on `track`. */
 export function tracksInScope(edit: Edit, track: Track, scope: Scope): Track[] {
   if (scope === 'track') return [track]
-  return [...edit.all('tracks')].filter((other) => other.reelId === track.reelId && !other.locked)
+  return [...edit.all('tracks')].filter((other) => other.reelId === track.reelId && (scope === 'all' || !other.locked))
 }
 
 /** The part of a clip between two reel positions, which lie inside it and on its grid. Keyframes and map stay put. */
-export function sliceClip(clip: Clip, from: number, to: number): Pick<Clip, 'start' | 'length' | 'head'> {
+export function sliceClip(clip: Clip, from: number, to: number): Pick<ClipBase, 'start' | 'length' | 'head'> {
   return { start: from, length: to - from, head: clip.head + from - clip.start }
+}
+
+/** The track whose grid others follow: a picture's if there is one, so that sound stays where its picture is. */
+export function leadTrack(edit: Edit, clips: readonly Clip[]): Track {
+  const tracks = clips.map((clip) => edit.need('tracks', clip.trackId))
+  return tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
+}
+
+/** How far tracks in scope move for a length, alike for all: whole frames with a picture among them, else samples. */
+function commonShift(edit: Edit, tracks: readonly Track[], length: number, round: (n: number) => number) {
+  const lead = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
+  const grain = grainOf(edit, lead)
+  // A sound that begins less than half a frame early belongs to the picture that begins there.
+  return { by: Math.round(round(length / grain) * grain), hair: lead.kind === 'picture' ? grain / 2 : 0 }
+}
+
+/** Rounds down or up, forgiving the hair that a division leaves. */
+const down = (n: number) => Math.floor(n + 1e-6)
+const up = (n: number) => Math.ceil(n - 1e-6)
+
+/**
+ * Makes room: everything from `at` on moves later by `length` on the tracks in scope. Clips of `track` that reach
+ * across `at` are cut there together with what is linked to them; on other tracks such clips stay as they are.
+ */
+export function openGap(edit: Edit, track: Track, at: number, length: number, scope: Scope): void {
+  const across = edit.clipsOn(track.id).filter((clip) => clip.start < at && clipEnd(clip) > at)
+  if (across.length > 0) {
+    const group = linkedClips(edit, across.map((clip) => clip.id)) // prettier-ignore
+    splitClips(edit, group, at)
+  }
+  const lanes = tracksInScope(edit, track, scope)
+  const { by, hair } = commonShift(edit, lanes, length, up)
+  for (const lane of lanes) {
+    const shift = snapOn(edit, lane, by)
+    const from = snapOn(edit, lane, at) - (lane.id === track.id ? 0 : hair)
+    for (const clip of edit.clipsOn(lane.id))
+      if (clip.start >= from) edit.patchClip(clip.id, { start: clip.start + shift })
+  }
+  if (scope !== 'track') shiftMarkers(edit, track.reelId, at, at, by)
+}
+
+/**
+ * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier.
+ * @throws CommandRefused when a clip in the way would be overlapped, naming its track
+ */
+export function closeRange(edit: Edit, track: Track, from: number, to: number, scope: Scope): void {
+  const lanes = tracksInScope(edit, track, scope)
+  const { by, hair } = commonShift(edit, lanes, to - from, down)
+  if (by <= 0) return
+  for (const lane of lanes) {
+    const shift = snapOn(edit, lane, by)
+    const begin = snapOn(edit, lane, to) - (lane.id === track.id ? 0 : hair)
+    const clips = edit.clipsOn(lane.id)
+    const moving = clips.filter((clip) => clip.start >= begin)
+    if (moving.length === 0) continue
+    const reach = clips.reduce((end, clip) => (clip.start < begin ? Math.max(end, clipEnd(clip)) : end), 0)
+    if (moving[0]!.start - shift < reach)
+      refuse(
+        'overlap',
+        `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track alone, or lock ${lane.name}.`,
+        [lane.id],
+      )
+    for (const clip of moving) edit.patchClip(clip.id, { start: clip.start - shift })
+  }
+  if (scope !== 'track') shiftMarkers(edit, track.reelId, from, to, -by)
 }
 
 /**
  * Cuts clips at a position. Clips that do not reach across it stay whole. Right halves of linked clips are linked
- * among themselves, so that each side stays a pair.
+ * among themselves, so that each side stays a pair. Markers go with the half they lie on.
  * @returns the ids of the right halves, by the id of the clip that was cut
  */
 export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<string, string> {
   const rights = new Map<string, string>()
   const links = new Map<string, string>()
+  if (clips.length === 0) return rights
+  // One place for all: sound is cut where its picture is, on the frame.
+  const place = snapOn(edit, leadTrack(edit, clips), at)
   for (const clip of clips) {
-    const cut = snapOn(edit, edit.need('tracks', clip.trackId), at)
+    const cut = snapOn(edit, edit.need('tracks', clip.trackId), place)
     if (cut <= clip.start || cut >= clipEnd(clip)) continue
     let link = clip.link
     if (link) {
@@ -68,6 +146,8 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
     const right: Clip = { ...clip, id: edit.newId(), link, ...sliceClip(clip, cut, clipEnd(clip)) }
     edit.patchClip(clip.id, sliceClip(clip, clip.start, cut))
     edit.put('clips', right)
+    for (const marker of edit.all('markers'))
+      if (marker.clipId === clip.id && marker.at >= right.head) edit.put('markers', { ...marker, clipId: right.id })
     rights.set(clip.id, right.id)
   }
   return rights
@@ -85,52 +165,12 @@ export function clearRange(
     const end = clipEnd(clip)
     if (end <= from || clip.start >= to || keep.has(clip.id)) continue
     if (clip.start < from && end > to) {
-      edit.put('clips', { ...clip, id: edit.newId(), link: null, ...sliceClip(clip, to, end) })
+      const right = splitClips(edit, [clip], to).get(clip.id)
+      if (right) edit.patchClip(right, { link: null })
       edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
     } else if (clip.start < from) edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
     else if (end > to) edit.patchClip(clip.id, sliceClip(clip, to, end))
     else edit.remove('clips', clip.id)
-  }
-}
-
-/**
- * Makes room: everything from `at` on moves later by `length` on the tracks in scope. Clips of `track` that reach
- * across `at` are cut there together with what is linked to them; on other tracks such clips stay as they are.
- */
-export function openGap(edit: Edit, track: Track, at: number, length: number, scope: Scope): void {
-  const across = edit.clipsOn(track.id).filter((clip) => clip.start < at && clipEnd(clip) > at)
-  if (across.length > 0) {
-    const group = linkedClips(edit, across.map((clip) => clip.id)) // prettier-ignore
-    splitClips(edit, group, at)
-  }
-  for (const lane of tracksInScope(edit, track, scope)) {
-    const by = snapOn(edit, lane, length)
-    const from = snapOn(edit, lane, at)
-    for (const clip of edit.clipsOn(lane.id))
-      if (clip.start >= from) edit.patchClip(clip.id, { start: clip.start + by })
-  }
-}
-
-/**
- * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier.
- * @throws CommandRefused when a clip in the way would be overlapped, naming its track
- */
-export function closeRange(edit: Edit, track: Track, from: number, to: number, scope: Scope): void {
-  for (const lane of tracksInScope(edit, track, scope)) {
-    const by = snapOn(edit, lane, to) - snapOn(edit, lane, from)
-    const begin = snapOn(edit, lane, to)
-    const clips = edit.clipsOn(lane.id)
-    const moving = clips.filter((clip) => clip.start >= begin)
-    if (moving.length === 0) continue
-    const staying = clips.filter((clip) => clip.start < begin)
-    const reach = staying.reduce((end, clip) => Math.max(end, clipEnd(clip)), 0)
-    if (moving[0]!.start - by < reach)
-      refuse(
-        'overlap',
-        `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track alone, or lock ${lane.name}.`,
-        [lane.id],
-      )
-    for (const clip of moving) edit.patchClip(clip.id, { start: clip.start - by })
   }
 }
 
@@ -158,5 +198,5 @@ export function dropLoneLinks(edit: Edit, links: Iterable<string | null>): void 
   for (const clip of edit.all('clips')) {
     if (clip.link && wanted.has(clip.link)) members.set(clip.link, [...(members.get(clip.link) ?? []), clip])
   }
-  for (const list of members.values()) if (list.length === 1) edit.patchClip(list[0]!.id, { link: null })
+  for (const list of members.values()) if (list.length === 1) edit.patchClip(list[0]!.id, { link: null, sync: 0 })
 }

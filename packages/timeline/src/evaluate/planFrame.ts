@@ -1,34 +1,53 @@
 import type { Asset } from '../document/asset'
-import type { Clip } from '../document/clip'
+import type { Clip, ReelClip } from '../document/clip'
 import { clipEnd, clipsByTrack, tracksOf } from '../document/query'
 import type { Project } from '../document/project'
 import type { Fit, Reel } from '../document/reel'
 import { IDENTITY, multiply, rotation, roundMatrix, scaling, translation, type Matrix } from './matrix'
 import { sourceTimeAt } from './timeMap'
 
-/** One picture to draw. */
-export interface LayerPlan {
-  assetId: string
-  /** Source time in ticks, inside the source; 0 for stills. */
-  time: number
-  /** Size of the source picture in its own pixels; a smaller proxy stands for the same size. */
+interface LayerBase {
+  /** Size of the picture in its own pixels; a smaller proxy stands for the same size. */
   width: number
   height: number
-  /** From source pixels to output pixels. */
+  /** From the picture's pixels to output pixels. */
   matrix: Matrix
   /** 0 (unseen) to 1, rounded to 2⁻¹⁶. */
   opacity: number
   alpha: boolean
 }
 
+/** A picture of a source. */
+export interface PictureLayer extends LayerBase {
+  kind: 'picture'
+  assetId: string
+  /** Source time in ticks, inside the source; 0 for stills. */
+  time: number
+}
+
+/** A nested reel, drawn by a plan of its own over nothing and then laid down as one picture. */
+export interface ReelLayer extends LayerBase {
+  kind: 'reel'
+  plan: FramePlan
+}
+
+/** One thing to draw. */
+export type LayerPlan = PictureLayer | ReelLayer
+
 /** Everything needed to draw one frame, as plain data: no reel position, no clip ids. Layers are back to front. */
 export interface FramePlan {
   width: number
   height: number
-  background: string
+  /** A colour, or `null` for none: a nested reel keeps its transparency. */
+  background: string | null
   layers: LayerPlan[]
   /** The only layer covers the output exactly and is untouched, so its decoded planes can be handed on as they are. */
   passThrough: boolean
+}
+
+/** Every picture a plan needs, those of nested reels included, in the order they are drawn. */
+export function pictureLayers(plan: FramePlan): PictureLayer[] {
+  return plan.layers.flatMap((layer) => (layer.kind === 'picture' ? [layer] : pictureLayers(layer.plan)))
 }
 
 /** Size in pixels of the picture to draw. */
@@ -76,6 +95,7 @@ function isIdentity(m: Matrix): boolean {
 export class FramePlanner {
   private readonly lanes: Clip[][]
   private readonly reel: Reel
+  private readonly nested = new Map<string, FramePlanner>()
 
   constructor(
     private readonly project: Project,
@@ -112,29 +132,70 @@ export class FramePlanner {
     const toOutput = scaling(size.width / this.reel.format.width, size.height / this.reel.format.height)
     const layers: LayerPlan[] = []
     for (const clip of this.clipsAt(tick)) {
+      if (clip.opacity <= 0) continue
+      const opacity = Math.round(clip.opacity * 65536) / 65536
+      if (clip.kind === 'reel') {
+        const layer = this.reelLayer(clip, tick, size, toOutput, opacity)
+        if (layer) layers.push(layer)
+        continue
+      }
       const asset = this.project.assets[clip.assetId]
-      if (!asset?.picture || clip.opacity <= 0) continue
+      if (!asset?.picture) continue
       const { width, height, alpha } = asset.picture
       layers.push({
+        kind: 'picture',
         assetId: asset.id,
         time: holdInside(sourceTimeAt(clip, tick), asset),
         width,
         height,
         matrix: roundMatrix(multiply(toOutput, clipMatrix(clip, asset.picture, this.reel))),
-        opacity: Math.round(clip.opacity * 65536) / 65536,
+        opacity,
         alpha,
       })
     }
     const visible = dropCovered(layers, size)
     const only = visible.length === 1 ? visible[0]! : null
     const passThrough =
-      only !== null &&
+      only?.kind === 'picture' &&
       !only.alpha &&
       only.opacity === 1 &&
       only.width === size.width &&
       only.height === size.height &&
       isIdentity(only.matrix)
     return { width: size.width, height: size.height, background: this.reel.background, layers: visible, passThrough }
+  }
+
+  /** A nested reel at its own size in this output, or `null` where it shows nothing. */
+  private reelLayer(
+    clip: ReelClip,
+    tick: number,
+    size: OutputSize,
+    toOutput: Matrix,
+    opacity: number,
+  ): ReelLayer | null {
+    const inner = this.project.reels[clip.nestedId]
+    if (!inner) return null
+    let planner = this.nested.get(inner.id)
+    if (!planner) this.nested.set(inner.id, (planner = new FramePlanner(this.project, inner.id)))
+    const { width, height } = inner.format
+    const own = {
+      width: Math.max(1, Math.round((width * size.width) / this.reel.format.width)),
+      height: Math.max(1, Math.round((height * size.height) / this.reel.format.height)),
+    }
+    const plan = planner.plan(sourceTimeAt(clip, tick), own)
+    if (plan.layers.length === 0) return null
+    const placed = multiply(
+      clipMatrix(clip, { width, height }, this.reel),
+      scaling(width / own.width, height / own.height),
+    )
+    return {
+      kind: 'reel',
+      plan: { ...plan, background: null, passThrough: false },
+      ...own,
+      matrix: roundMatrix(multiply(toOutput, placed)),
+      opacity,
+      alpha: true,
+    }
   }
 }
 

@@ -1,4 +1,5 @@
 import { clipEnd, clipsByTrack, tracksOf } from '../document/query'
+import type { Clip } from '../document/clip'
 import type { Project } from '../document/project'
 import { TICKS_PER_SAMPLE } from '../time/ticks'
 import { sourceTimeAt } from './timeMap'
@@ -27,31 +28,55 @@ export interface SoundPlan {
  * Sound is at a source's own speed, so one sample of mix is one sample of source.
  */
 export function planSound(project: Project, reelId: string, from: number, to: number): SoundPlan {
-  if (!project.reels[reelId]) throw new RangeError(`The project has no reel ${reelId}.`)
   const first = Math.round(from / TICKS_PER_SAMPLE)
   const last = Math.round(to / TICKS_PER_SAMPLE)
+  return { length: Math.max(last - first, 0), pieces: piecesOf(project, reelId, first, last, clipsByTrack(project)) }
+}
+
+/** Sound pieces between two samples of a reel, those of nested reels included, counted from the first. */
+function piecesOf(
+  project: Project,
+  reelId: string,
+  first: number,
+  last: number,
+  byTrack: ReadonlyMap<string, readonly Clip[]>,
+): SoundPiece[] {
+  if (!project.reels[reelId]) throw new RangeError(`The project has no reel ${reelId}.`)
   const tracks = tracksOf(project, reelId).filter((track) => track.kind === 'sound')
   const soloed = tracks.some((track) => track.solo)
-  const byTrack = clipsByTrack(project)
   const pieces: SoundPiece[] = []
   for (const track of tracks) {
     if (track.muted || (soloed && !track.solo)) continue
     for (const clip of byTrack.get(track.id) ?? []) {
-      const asset = project.assets[clip.assetId]
-      if (clip.stream === null || !asset?.sounds[clip.stream]) continue
+      if (clip.stream === null || clip.map.kind === 'freeze') continue
       if (clip.gain <= -96 || track.gain <= -96) continue
       const start = Math.round(clip.start / TICKS_PER_SAMPLE)
       const end = Math.round(clipEnd(clip) / TICKS_PER_SAMPLE)
       if (end <= first || start >= last) continue
-      pieces.push({
-        assetId: clip.assetId,
-        stream: clip.stream,
-        at: start - first,
-        length: end - start,
-        from: Math.round(sourceTimeAt(clip, clip.start) / TICKS_PER_SAMPLE),
-        gain: clip.gain + track.gain,
-      })
+      const source = Math.round(sourceTimeAt(clip, clip.start) / TICKS_PER_SAMPLE)
+      const gain = clip.gain + track.gain
+      if (clip.kind === 'media') {
+        if (!project.assets[clip.assetId]?.sounds[clip.stream]) continue
+        pieces.push({ assetId: clip.assetId, stream: clip.stream, at: start - first, length: end - start, from: source, gain }) // prettier-ignore
+        continue
+      }
+      // What is heard of the nested reel, cut to the clip's edges.
+      const [a, b] = [Math.max(start, first), Math.min(end, last)]
+      const inner = { first: source + a - start, last: source + b - start }
+      if (!project.reels[clip.nestedId]) continue
+      for (const piece of piecesOf(project, clip.nestedId, inner.first, inner.last, byTrack)) {
+        const lead = Math.max(0, -piece.at)
+        const length = Math.min(piece.length - lead, inner.last - inner.first - (piece.at + lead))
+        if (length <= 0) continue
+        pieces.push({
+          ...piece,
+          at: a - first + piece.at + lead,
+          length,
+          from: piece.from + lead,
+          gain: piece.gain + gain,
+        })
+      }
     }
   }
-  return { length: Math.max(last - first, 0), pieces }
+  return pieces
 }

@@ -2,7 +2,7 @@ import type { Clip, TimeMap } from '../document/clip'
 
 /** Source time in ticks at `clipTime` ticks. May lie outside the source: callers hold the edge or stay silent. */
 export function mapTime(map: TimeMap, clipTime: number): number {
-  return map.source + clipTime
+  return map.kind === 'freeze' ? map.source : map.source + clipTime
 }
 
 /** Source time in ticks shown by `clip` at reel position `at`, also beyond its trims. */

@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { clipEnd } from '../document/query'
+import { idSchema, ticksSchema } from '../document/values'
+import { closeRange, dropLoneLinks, openTrack, scopeSchema, snapOn, splitClips, tracksInScope } from '../edit/lanes'
+import { refuse } from '../edit/refuse'
+import { defineCommand } from './define'
+
+/** Takes a stretch of time out of a reel: what lies in it goes, and with `closeUp` what comes later moves up. */
+export const cutOut = defineCommand({
+  schema: z.object({
+    type: z.literal('cutOut'),
+    reelId: idSchema,
+    from: ticksSchema,
+    to: ticksSchema,
+    /** With the scope `track`, this one; otherwise it leads the grid. `null` takes the reel's back picture track. */
+    trackId: idSchema.nullable().default(null),
+    scope: scopeSchema.default('unlocked'),
+    closeUp: z.boolean(),
+  }),
+  apply(edit, { reelId, from, to, trackId, scope, closeUp }) {
+    edit.need('reels', reelId)
+    const inReel = [...edit.all('tracks')].filter((track) => track.reelId === reelId)
+    const lead = trackId ? openTrack(edit, trackId) : (inReel.find((track) => track.kind === 'picture') ?? inReel[0])
+    if (!lead || lead.reelId !== reelId) return refuse('missing', 'This reel has no such track.')
+    const [begin, end] = [snapOn(edit, lead, from), snapOn(edit, lead, to)]
+    if (end <= begin) refuse('length', 'The range to cut out is empty.')
+    const lanes = tracksInScope(edit, lead, scope)
+    const clips = () => lanes.flatMap((lane) => [...edit.clipsOn(lane.id)])
+    for (const at of [begin, end])
+      splitClips(edit, clips().filter((clip) => clip.start < at && clipEnd(clip) > at), at) // prettier-ignore
+    const links: (string | null)[] = []
+    for (const lane of lanes) {
+      const [a, b] = [snapOn(edit, lane, begin), snapOn(edit, lane, end)]
+      for (const clip of edit.clipsOn(lane.id)) {
+        if (clip.start < a || clipEnd(clip) > b) continue
+        links.push(clip.link)
+        edit.remove('clips', clip.id)
+      }
+    }
+    dropLoneLinks(edit, links)
+    if (closeUp) closeRange(edit, lead, begin, end, scope)
+  },
+  describe: ({ closeUp }) => (closeUp ? 'Cut out a range and closed up' : 'Cut out a range'),
+})

@@ -1,0 +1,49 @@
+import { z } from 'zod'
+import type { Clip } from '../document/clip'
+import { clipEnd } from '../document/query'
+import { idSchema } from '../document/values'
+import type { Edit } from '../edit/edit'
+import { dropLoneLinks, grainOf, openTrack } from '../edit/lanes'
+import { refuse } from '../edit/refuse'
+import { sourceTimeAt } from '../evaluate/timeMap'
+import { defineCommand } from './define'
+
+/** Whether `right` goes on where `left` ends: same track, same source, no time between, the next moment of it. */
+export function continues(edit: Edit, left: Clip, right: Clip): boolean {
+  if (left.trackId !== right.trackId || clipEnd(left) !== right.start) return false
+  const [a, b] = [left.kind === 'media' ? left.assetId : left.nestedId, right.kind === 'media' ? right.assetId : right.nestedId] // prettier-ignore
+  if (left.kind !== right.kind || a !== b || left.stream !== right.stream || left.map.kind !== right.map.kind)
+    return false
+  const gap = Math.abs(sourceTimeAt(right, right.start) - sourceTimeAt(left, right.start))
+  return gap <= grainOf(edit, edit.need('tracks', left.trackId)) / 2
+}
+
+/** Makes one clip of two that go on from each other, such as the halves of a split, and likewise of their partners. */
+export const join = defineCommand({
+  schema: z.object({ type: z.literal('join'), leftId: idSchema, rightId: idSchema }),
+  apply(edit, { leftId, rightId }) {
+    const [left, right] = [edit.need('clips', leftId), edit.need('clips', rightId)]
+    openTrack(edit, left.trackId)
+    if (!continues(edit, left, right))
+      refuse('touch', 'Only two clips that touch and go on in the same source can be joined.', [leftId, rightId])
+    const pairs: [Clip, Clip][] = [[left, right]]
+    const lefts = left.link ? edit.linkedTo(left.link) : []
+    const rights = right.link ? edit.linkedTo(right.link) : []
+    for (const a of lefts)
+      for (const b of rights) {
+        if (a.id === left.id || !continues(edit, a, b)) continue
+        openTrack(edit, a.trackId)
+        pairs.push([a, b])
+      }
+    for (const [a, b] of pairs) {
+      const later = b.map.source - a.map.source
+      for (const marker of edit.all('markers'))
+        if (marker.clipId === b.id)
+          edit.put('markers', { ...marker, clipId: a.id, at: marker.at + (a.map.kind === 'steady' ? later : 0) })
+      edit.patchClip(a.id, { length: a.length + b.length })
+      edit.remove('clips', b.id)
+    }
+    dropLoneLinks(edit, [left.link, right.link])
+  },
+  describe: () => 'Joined two clips',
+})

@@ -1,0 +1,150 @@
+import { z } from 'zod'
+import { PLAIN_CLIP, type Clip } from '../document/clip'
+import { createReel, createTrack } from '../document/create'
+import { compareOrder, orderBetween } from '../document/order'
+import { clipEnd } from '../document/query'
+import type { Track } from '../document/track'
+import { idSchema, nameSchema } from '../document/values'
+import type { Edit } from '../edit/edit'
+import { dropLoneLinks, grainOf, linkedClips, openTrack, refuseOverlap, sliceClip, snapOn } from '../edit/lanes'
+import { refuse } from '../edit/refuse'
+import { sourceTimeAt } from '../evaluate/timeMap'
+import { count, defineCommand } from './define'
+
+/** Tracks in the order they lie on the desk's kind: pictures back to front, sounds top to bottom. */
+function inOrder(edit: Edit, ids: Iterable<string>): Track[] {
+  return [...new Set(ids)].map((id) => edit.need('tracks', id)).sort(compareOrder)
+}
+
+/** Makes a reel of clips; in their place stays one clip that plays it, with its mix beside when there was sound. */
+export const nest = defineCommand({
+  schema: z.object({
+    type: z.literal('nest'),
+    clipIds: z.array(idSchema).min(1).max(5000),
+    /** Id and name of the new reel. */
+    reelId: idSchema,
+    name: nameSchema,
+  }),
+  apply(edit, { clipIds, reelId, name }) {
+    if (edit.get('reels', reelId)) refuse('id', 'That reel is already there.', [reelId])
+    const clips = linkedClips(edit, clipIds)
+    const tracks = inOrder(edit, clips.map((clip) => clip.trackId)) // prettier-ignore
+    const parent = edit.need('reels', tracks[0]!.reelId)
+    if (tracks.some((track) => track.reelId !== parent.id)) refuse('link', 'These clips are not all in one reel.')
+    const grid = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
+    // The new reel begins on the grid of its first picture, so that every picture keeps its frames.
+    const grain = grainOf(edit, grid)
+    const begin = Math.round(Math.floor(Math.min(...clips.map((clip) => clip.start)) / grain + 1e-6) * grain)
+    const end = Math.round(Math.ceil(Math.max(...clips.map(clipEnd)) / grain - 1e-6) * grain)
+    const reels = [...edit.all('reels')].sort(compareOrder)
+    edit.put('reels', {
+      ...createReel(name, parent.format, orderBetween(reels.at(-1)!.order, null), () => reelId),
+      fit: parent.fit,
+    })
+    const inner = new Map<string, Track>()
+    let order: string | null = null
+    for (const track of tracks) {
+      order = orderBetween(order, null)
+      const made = createTrack(reelId, track.kind, track.purpose, track.name, order, () => edit.newId())
+      inner.set(track.id, made)
+      edit.put('tracks', { ...made, gain: 0 })
+    }
+    for (const clip of clips) {
+      const home = inner.get(clip.trackId)!
+      edit.put('clips', { ...clip, trackId: home.id, start: snapOn(edit, home, clip.start - begin) })
+    }
+    const front = tracks.filter((track) => track.kind === 'picture').at(-1)
+    const sound = tracks.find((track) => track.kind === 'sound')
+    const link = front && sound ? edit.newId() : null
+    for (const [track, stream] of [
+      [front, null],
+      [sound, 0],
+    ] as const) {
+      if (!track) continue
+      const [start, stop] = [snapOn(edit, track, begin), snapOn(edit, track, end)]
+      edit.put('clips', {
+        ...PLAIN_CLIP,
+        place: { ...PLAIN_CLIP.place },
+        kind: 'reel',
+        nestedId: reelId,
+        id: edit.newId(),
+        trackId: track.id,
+        stream,
+        start,
+        length: Math.max(stop - start, 1),
+        map: { kind: 'steady', source: 0 },
+        link,
+      })
+      refuseOverlap(edit, [track.id])
+    }
+  },
+  describe: ({ clipIds, name }) => `Made the reel ${name} of ${count(clipIds.length, 'clip')}`,
+})
+
+/** Puts the clips of a nested reel in its place, each on a track of its kind with room there, or on a new one. */
+export const unnest = defineCommand({
+  schema: z.object({ type: z.literal('unnest'), clipId: idSchema }),
+  apply(edit, { clipId }) {
+    const named = edit.need('clips', clipId)
+    if (named.kind !== 'reel') return refuse('kind', 'This clip is not a reel.', [clipId])
+    const nested = edit.need('reels', named.nestedId)
+    const shells = linkedClips(edit, [clipId]).filter((clip) => clip.kind === 'reel' && clip.nestedId === nested.id)
+    const parent = edit.need('reels', openTrack(edit, named.trackId).reelId)
+    for (const shell of shells) {
+      const { x, y, scale, turn } = shell.place
+      if (shell.map.kind === 'freeze') refuse('kind', 'A frozen reel can’t be opened out.', [shell.id])
+      if (x !== 0 || y !== 0 || scale !== 1 || turn !== 0 || shell.opacity !== 1 || shell.gain !== 0)
+        refuse('changed', 'This reel was moved, faded or made louder as a whole. Put that back first.', [shell.id])
+    }
+    if (nested.format.width !== parent.format.width || nested.format.height !== parent.format.height)
+      refuse('format', `${nested.name} has another shape than ${parent.name}, so it stays whole.`, [nested.id])
+    for (const shell of shells) edit.remove('clips', shell.id)
+    dropLoneLinks(edit, shells.map((shell) => shell.link)) // prettier-ignore
+
+    const tracks = [...edit.all('tracks')]
+    const links = new Map<string, string>()
+    const renew = (id: string | null) => {
+      if (!id) return null
+      if (!links.has(id)) links.set(id, edit.newId())
+      return links.get(id)!
+    }
+    for (const shell of shells) {
+      const home = edit.need('tracks', shell.trackId)
+      const offset = shell.start - sourceTimeAt(shell, shell.start)
+      const inside = tracks.filter((track) => track.reelId === nested.id && track.kind === home.kind).sort(compareOrder)
+      let floor = home.order
+      for (const [i, track] of inside.entries()) {
+        const clips: Clip[] = []
+        for (const clip of edit.clipsOn(track.id)) {
+          const from = Math.max(snapOn(edit, home, clip.start + offset), shell.start)
+          const to = Math.min(snapOn(edit, home, clipEnd(clip) + offset), clipEnd(shell))
+          if (to <= from) continue
+          const moved = { ...clip, start: clip.start + offset }
+          clips.push({ ...moved, ...sliceClip(moved, from, to), id: edit.newId(), link: renew(clip.link), group: renew(clip.group) }) // prettier-ignore
+        }
+        if (clips.length === 0) continue
+        const target = i === 0 ? home : roomFor(edit, parent.id, home, track, floor, clips)
+        floor = target.order
+        for (const clip of clips) edit.put('clips', { ...clip, trackId: target.id })
+      }
+    }
+    for (const id of links.values()) dropLoneLinks(edit, [id])
+  },
+  describe: () => 'Opened out a nested reel',
+})
+
+/** The next track beyond `floor` with nothing where the clips go, or a new one right there. */
+function roomFor(edit: Edit, reelId: string, home: Track, like: Track, floor: string, clips: readonly Clip[]): Track {
+  const siblings = [...edit.all('tracks')].filter((track) => track.reelId === reelId).sort(compareOrder)
+  const beyond = siblings.filter((track) => track.order > floor)
+  const free = beyond.find(
+    (track) =>
+      track.kind === home.kind &&
+      !track.locked &&
+      !edit.clipsOn(track.id).some((there) => clips.some((clip) => clip.start < clipEnd(there) && clipEnd(clip) > there.start)), // prettier-ignore
+  )
+  if (free) return free
+  const made = createTrack(reelId, home.kind, like.purpose, like.name, orderBetween(floor, beyond[0]?.order ?? null), () => edit.newId()) // prettier-ignore
+  edit.put('tracks', made)
+  return made
+}

@@ -1,0 +1,14 @@
+import { z } from 'zod'
+import { idSchema, nameSchema, orderSchema, ticksSchema } from './values'
+
+/** A part of a source that was found good: from `from` to `to`, ticks of source time, half-open. */
+export const pickSchema = z.object({
+  id: idSchema,
+  assetId: idSchema,
+  name: nameSchema,
+  order: orderSchema,
+  from: ticksSchema,
+  to: ticksSchema,
+})
+
+export type Pick = z.infer<typeof pickSchema>

@@ -1,0 +1,142 @@
+import { describe, expect, it } from 'vitest'
+import { check, clipsOn, pictureLayers, planFrame, planSound, tracksOf, type ReelLayer } from '../src/index'
+import { CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
+
+const HD = { width: 1920, height: 1080 }
+const INNER = uuid(0x800)
+
+/** Harbour with a card over it and a song below, made into a reel of their own. */
+function nested() {
+  const d = desk()
+  let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 90, 15)
+  project = run(project, {
+    type: 'place',
+    mode: 'free',
+    pieces: [
+      { clipId: uuid(40), trackId: d.picture2.id, assetId: CARD, stream: null, start: f(60), length: f(30), source: 0, link: null }, // prettier-ignore
+      { clipId: uuid(41), trackId: d.music.id, assetId: SONG, stream: 0, start: f(30), length: f(120), source: f(50), link: null, gain: -6 }, // prettier-ignore
+    ],
+  })
+  const before = project
+  project = run(project, { type: 'nest', clipIds: [uuid(1), uuid(40), uuid(41)], reelId: INNER, name: 'Boats' })
+  return { ...d, before, project }
+}
+
+describe('nested reels', () => {
+  it('leave one picture and one sound where the clips were', () => {
+    const d = nested()
+    expect(check(d.project)).toEqual([])
+    expect(layout(d.project, d.picture2.id)).toEqual([[30, 120]])
+    expect(layout(d.project, d.picture1.id)).toEqual([])
+    expect(layout(d.project, d.voice.id)).toEqual([[30, 120]])
+    expect(tracksOf(d.project, INNER).map((track) => track.name)).toEqual(['Picture 1', 'Picture 2', 'Voice', 'Music'])
+  })
+
+  it('show and sound like the clips they hold', () => {
+    const d = nested()
+    for (const at of [30, 59, 60, 89, 119]) {
+      const flat = pictureLayers(planFrame(d.before, d.reelId, f(at), HD))
+      expect(pictureLayers(planFrame(d.project, d.reelId, f(at), HD))).toEqual(flat)
+    }
+    const sorted = (project: typeof d.project, from: number, to: number) =>
+      planSound(project, d.reelId, f(from), f(to)).pieces.map((piece) => ({ ...piece, end: piece.at + piece.length })).sort((a, b) => a.from - b.from) // prettier-ignore
+    // The range cuts pieces of a nested reel at its edges; what is heard inside is the same.
+    const [flat, inner] = [sorted(d.before, 0, 150), sorted(d.project, 0, 150)]
+    expect(inner).toEqual(flat)
+    const part = sorted(d.project, 50, 80)
+    expect(part.map((piece) => [piece.at, piece.length])).toEqual([[0, 48_000], [0, 48_000]]) // prettier-ignore
+    expect(part.map((piece) => piece.gain)).toEqual([0, -6])
+  })
+
+  it('keep their transparency and are placed as one picture', () => {
+    const d = nested()
+    const shell = clipsOn(d.project, d.picture2.id)[0]!
+    const small = run(d.project, {
+      type: 'setClips',
+      clipIds: [shell.id],
+      set: { opacity: 0.5, place: { scale: 0.5 } },
+    })
+    const plan = planFrame(small, d.reelId, f(70), HD)
+    expect(plan.layers).toHaveLength(1)
+    const [layer] = plan.layers as [ReelLayer]
+    expect(layer).toMatchObject({ kind: 'reel', opacity: 0.5, alpha: true, matrix: [0.5, 0, 0, 0.5, 480, 270] })
+    expect(layer.plan.background).toBeNull()
+    expect(layer.plan.layers).toHaveLength(2)
+    // Past the end of the nested reel nothing is drawn.
+    expect(planFrame(small, d.reelId, f(151), HD).layers).toEqual([])
+  })
+
+  it('open out to what they were made of', () => {
+    const d = nested()
+    const shell = clipsOn(d.project, d.picture2.id)[0]!
+    const open = run(d.project, { type: 'unnest', clipId: shell.id })
+    expect(check(open)).toEqual([])
+    for (const at of [30, 75, 119])
+      expect(pictureLayers(planFrame(open, d.reelId, f(at), HD))).toEqual(pictureLayers(planFrame(d.before, d.reelId, f(at), HD))) // prettier-ignore
+    const faded = run(d.project, { type: 'setClips', clipIds: [shell.id], set: { opacity: 0.5 } })
+    expect(refusal(() => run(faded, { type: 'unnest', clipId: shell.id })).rule).toBe('changed')
+  })
+
+  it('never play inside themselves, and are not removed while they play somewhere', () => {
+    const d = nested()
+    const inner = tracksOf(d.project, INNER)[0]!
+    const loop = (nestedId: string, trackId: string) =>
+      run(d.project, { type: 'place', mode: 'free', pieces: [{ clipId: uuid(60), trackId, nestedId, stream: null, start: f(600), length: f(10), source: 0, link: null }] }) // prettier-ignore
+    expect(refusal(() => loop(INNER, inner.id)).rule).toBe('cycle')
+    expect(refusal(() => loop(d.reelId, inner.id)).rule).toBe('cycle')
+    expect(refusal(() => run(d.project, { type: 'removeReel', reelId: INNER })).message).toContain('plays inside')
+    expect(refusal(() => run(d.before, { type: 'removeReel', reelId: d.reelId })).rule).toBe('last')
+    const freed = run(d.project, {
+      type: 'remove',
+      clipIds: [clipsOn(d.project, d.picture2.id)[0]!.id],
+      closeUp: false,
+    })
+    const gone = run(freed, { type: 'removeReel', reelId: INNER })
+    expect(Object.keys(gone.reels)).toEqual([d.reelId])
+    expect(check(gone)).toEqual([])
+  })
+})
+
+describe('tracks', () => {
+  it('are put behind or in front of others of their kind', () => {
+    const d = desk()
+    const names = (project: typeof d.project) => tracksOf(project, d.reelId).map((track) => track.name)
+    const behind = run(d.project, { type: 'moveTrack', trackId: d.picture2.id, after: null })
+    expect(names(behind)).toEqual(['Picture 2', 'Picture 1', 'Voice', 'Music', 'Effects'])
+    expect(names(run(behind, { type: 'moveTrack', trackId: d.picture2.id, after: d.picture1.id }))).toEqual(names(d.project)) // prettier-ignore
+    expect(names(run(d.project, { type: 'moveTrack', trackId: d.voice.id, after: d.effects.id }))).toEqual(['Picture 1', 'Picture 2', 'Music', 'Effects', 'Voice']) // prettier-ignore
+    expect(refusal(() => run(d.project, { type: 'moveTrack', trackId: d.voice.id, after: d.picture1.id })).rule).toBe('kind') // prettier-ignore
+  })
+})
+
+describe('the library', () => {
+  it('files sources in folders that never lie inside themselves', () => {
+    const d = desk()
+    let project = run(d.project, { type: 'addFolder', folderId: uuid(0xf1), name: 'Quay' })
+    project = run(project, { type: 'addFolder', folderId: uuid(0xf2), name: 'Boats', parentId: uuid(0xf1) })
+    project = run(project, {
+      type: 'setAssets',
+      assetIds: [HARBOUR, SONG],
+      set: { folderId: uuid(0xf2), label: 'rose' },
+    })
+    expect(project.assets[SONG]).toMatchObject({ folderId: uuid(0xf2), label: 'rose' })
+    expect(refusal(() => run(project, { type: 'setFolder', folderId: uuid(0xf1), set: { parentId: uuid(0xf2) } })).rule).toBe('cycle') // prettier-ignore
+    const gone = run(project, { type: 'removeFolder', folderId: uuid(0xf2) })
+    expect(gone.assets[HARBOUR]!.folderId).toBe(uuid(0xf1))
+    // A source described anew by the worker stays where it was put.
+    const { folderId: _, label: __, note: ___, ...facts } = project.assets[SONG]!
+    const again = run(project, { type: 'addAsset', asset: { ...facts, length: facts.length + 14_700 } })
+    expect(again.assets[SONG]).toMatchObject({ folderId: uuid(0xf2), label: 'rose', length: facts.length + 14_700 })
+  })
+
+  it('keeps picks of a source in their order, within it, and with it', () => {
+    const d = desk()
+    const pick = (n: number, from: number, to: number) => ({ type: 'addPick' as const, pick: { id: uuid(n), assetId: HARBOUR, name: `Part ${n}`, from: f(from), to: f(to) } }) // prettier-ignore
+    let project = run(d.project, pick(0xb1, 30, 60))
+    project = run(project, pick(0xb2, 10, 20))
+    expect(project.picks[uuid(0xb1)]!.order < project.picks[uuid(0xb2)]!.order).toBe(true)
+    expect(refusal(() => run(project, pick(0xb3, 20, 20))).rule).toBe('length')
+    expect(refusal(() => run(project, pick(0xb3, 301, 400))).rule).toBe('source')
+    expect(run(project, { type: 'removeAsset', assetId: HARBOUR }).picks).toEqual({})
+  })
+})
