@@ -1,15 +1,19 @@
-import { and, asc, eq, gt, inArray, isNull, sql as raw } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, gte, inArray, isNull, lt, sql as raw } from 'drizzle-orm'
 import {
   applyCommand,
   clipsByTrack,
   CommandRefused,
   describeCommand,
   openDocument,
+  sameData,
   reelLength,
   reelsOf,
   tracksOf,
   type LoggedCommand,
+  undoOf,
+  type Change,
   type Project,
+  type RestoreCommand,
   type SentCommand,
 } from '@dusk/timeline'
 import type { Connection } from './database'
@@ -17,6 +21,14 @@ import { projectEdits, projects } from './schema'
 
 /** What became of a command that was sent. */
 export type Outcome = { id: string; seq: number } | { id: string; refused: string; rule: string }
+
+/** An edit as the history shows it. */
+export interface HistoryEntry {
+  seq: number
+  label: string
+  at: Date
+  windowId: string
+}
 
 /** A project that is not there, or was deleted. */
 export class ProjectMissing extends Error {
@@ -97,15 +109,20 @@ export class ProjectLog {
           outcomes.push(before)
           continue
         }
+        const name = project.name
+        let changes: Change[]
         try {
-          project = applyCommand(project, command, commandId).project
+          ;({ project, changes } = applyCommand(project, command, commandId))
         } catch (error) {
           if (!(error instanceof CommandRefused)) throw error
           outcomes.push({ id: commandId, refused: error.message, rule: error.rule })
           continue
         }
         seq++
-        rows.push({ projectId: id, seq, id: commandId, command, windowId, label: describeCommand(command) })
+        const label = describeCommand(command)
+        const undo = undoOf(changes, label).changes
+        const nameBefore = name === project.name ? null : name
+        rows.push({ projectId: id, seq, id: commandId, command, windowId, label, undo, nameBefore })
         outcomes.push({ id: commandId, seq })
       }
       if (rows.length > 0) {
@@ -118,6 +135,62 @@ export class ProjectLog {
     })
     this.keep(id, { project: result.project, seq: result.seq })
     return { seq: result.seq, outcomes: result.outcomes }
+  }
+
+  /** Readable log entries before `before` (a number; without it the newest), newest first. */
+  async history(id: string, before: number | null, most = 100): Promise<HistoryEntry[]> {
+    const older = before === null ? [] : [lt(projectEdits.seq, before)]
+    return this.connection.db
+      .select({
+        seq: projectEdits.seq,
+        label: projectEdits.label,
+        at: projectEdits.at,
+        windowId: projectEdits.windowId,
+      })
+      .from(projectEdits)
+      .where(and(eq(projectEdits.projectId, id), ...older))
+      .orderBy(desc(projectEdits.seq))
+      .limit(most)
+  }
+
+  /**
+   * The command that brings a project back to how it was after edit `seq` (0: as it was made), from how it is now.
+   * @throws {ProjectMissing}
+   */
+  async wayBack(id: string, seq: number): Promise<RestoreCommand> {
+    const { project } = await this.read(id)
+    const edits = await this.connection.db
+      .select({
+        seq: projectEdits.seq,
+        undo: projectEdits.undo,
+        nameBefore: projectEdits.nameBefore,
+        label: projectEdits.label,
+      })
+      .from(projectEdits)
+      .where(and(eq(projectEdits.projectId, id), gte(projectEdits.seq, seq)))
+      .orderBy(desc(projectEdits.seq))
+    const before = new Map<string, RestoreCommand['changes'][number]>()
+    let name = project.name
+    let label = 'the beginning'
+    for (const edit of edits) {
+      if (edit.seq === seq) {
+        label = edit.label
+        break
+      }
+      name = edit.nameBefore ?? name
+      // Oldest last: the state before the first of the edits taken back is what counts.
+      for (const change of edit.undo) before.set(change.id, change)
+    }
+    const changes = [...before.values()].flatMap(({ kind, id: entityId, to }) => {
+      const from = project[kind][entityId] ?? null
+      return sameData(from, to) ? [] : [{ kind, id: entityId, from, to } as RestoreCommand['changes'][number]]
+    })
+    return {
+      type: 'restore',
+      label: `Went back to: ${label}`.slice(0, 300),
+      ...(name === project.name ? {} : { name: { from: project.name, to: name } }),
+      changes,
+    }
   }
 
   /** Forgets a document, after its project was deleted or replaced. */

@@ -12,7 +12,7 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core'
-import type { Command, Project } from '@dusk/timeline'
+import type { Command, Project, RestoreCommand } from '@dusk/timeline'
 import type { MediaFacts, RenderProgress, RenderReport, RenderSettings } from './shapes'
 
 const at = (name: string) => timestamp(name, { withTimezone: true })
@@ -48,6 +48,10 @@ export const projectEdits = pgTable(
     command: jsonb('command').$type<Command>().notNull(),
     windowId: text('window_id').notNull(),
     label: text('label').notNull(),
+    /** What takes the edit back; from these any earlier state is put together. */
+    undo: jsonb('undo').$type<RestoreCommand['changes']>().notNull().default([]),
+    /** Name of the project before, where the edit changed it. */
+    nameBefore: text('name_before'),
     at: at('at').notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.seq] }), unique('edit_once').on(table.projectId, table.id)],

@@ -1,9 +1,13 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
-import { TICKS_PER_SECOND, withLinked, type Project } from '@dusk/timeline'
+import { TICKS_PER_SECOND, withLinked, type Project, type Scope } from '@dusk/timeline'
+import { withGroups } from '~/lib/timeline/ties'
 
 /** Least and most pixels that a second takes on the timeline. */
 export const ZOOM = { min: 0.02, max: 1200 }
+
+/** What a drag on a clip does. */
+export type Tool = 'move' | 'ripple' | 'roll' | 'slip' | 'slide'
 
 /** How the desk stands: what is selected, how far the timeline is zoomed and scrolled. Not part of the project. */
 export const useDesk = defineStore('desk', () => {
@@ -16,15 +20,23 @@ export const useDesk = defineStore('desk', () => {
   const snap = ref(true)
   /** A click on one half of a pair takes both. */
   const linked = ref(true)
-  const drawer = ref<'footage' | null>('footage')
+  const drawer = ref<'footage' | 'shelf' | 'markers' | null>('footage')
+  const tool = ref<Tool>('move')
+  /** Tracks that move along when time opens or closes. */
+  const scope = ref<Scope>('unlocked')
+  /** A marked stretch of the reel, in ticks: what loops, what is cut out, where a source goes. */
+  const range = shallowRef<{ from: number; to: number } | null>(null)
+  const looping = ref(false)
+  const view = ref<'timeline' | 'storyboard'>('timeline')
 
   function select(ids: Iterable<string>, project: Project | null): void {
-    const wanted = linked.value && project ? withLinked(project, ids) : ids
-    selection.value = new Set(wanted)
+    const tied = project ? withGroups(project, ids) : ids
+    selection.value = new Set(linked.value && project ? withLinked(project, tied) : tied)
   }
 
   function toggle(id: string, project: Project): void {
-    const group = linked.value ? withLinked(project, [id]) : [id]
+    const tied = withGroups(project, [id])
+    const group = linked.value ? withLinked(project, tied) : tied
     const next = new Set(selection.value)
     if (next.has(id)) group.forEach((entry) => next.delete(entry))
     else group.forEach((entry) => next.add(entry))
@@ -47,12 +59,20 @@ export const useDesk = defineStore('desk', () => {
     scroll.value = Math.max(0, at - Math.round((x / pixelsPerSecond.value) * TICKS_PER_SECOND))
   }
 
-  /** Shows everything from 0 to `length` ticks. */
-  function fit(length: number): void {
-    const seconds = Math.max(length / TICKS_PER_SECOND, 5)
+  /** Shows everything between two places, in ticks. */
+  function fit(to: number, from = 0): void {
+    const seconds = Math.max((to - from) / TICKS_PER_SECOND, from > 0 ? 0.5 : 5)
     pixelsPerSecond.value = Math.min(ZOOM.max, Math.max(ZOOM.min, (timelineWidth.value - 48) / seconds))
-    scroll.value = 0
+    scroll.value = from > 0 ? Math.max(0, from - Math.round((24 / pixelsPerSecond.value) * TICKS_PER_SECOND)) : 0
   }
 
-  return { selection, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
+  /** Marks one end of the range; an end that would make it empty takes the other away. */
+  function markRange(edge: 'in' | 'out', tick: number, length: number): void {
+    const now = range.value ?? { from: 0, to: length }
+    const next = edge === 'in' ? { from: tick, to: now.to } : { from: now.from, to: tick }
+    if (next.to <= next.from) range.value = edge === 'in' ? { from: tick, to: Math.max(length, tick + 1) } : { from: 0, to: tick }
+    else range.value = next
+  }
+
+  return { selection, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
 })

@@ -1,0 +1,68 @@
+import { clipEnd, tracksOf, type Clip, type CommandInput, type Marker, type PlaceMode, type Project } from '@dusk/timeline'
+
+/** Copied clips. They name where they came from, so that they can be pasted into another reel or project. */
+export interface Copied {
+  projectId: string
+  clips: Clip[]
+  markers: Marker[]
+  /** Kind, purpose and rank of each track they came from: pasting looks for its like. */
+  tracks: Record<string, { kind: 'picture' | 'sound'; purpose: string; rank: number }>
+}
+
+const KEY = 'dusk-reel-clipboard'
+
+/** Keeps copied clips for every window of this browser. */
+export function keepCopied(copied: Copied): void {
+  localStorage.setItem(KEY, JSON.stringify(copied))
+}
+
+export function readCopied(): Copied | null {
+  try {
+    const found = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Copied | null
+    return found && Array.isArray(found.clips) && found.clips.length > 0 ? found : null
+  } catch {
+    return null
+  }
+}
+
+/** What a copy of clips holds. */
+export function copyOf(project: Project, clipIds: Iterable<string>): Copied {
+  const ids = new Set(clipIds)
+  const clips = [...ids].map((id) => project.clips[id]).filter((clip): clip is Clip => !!clip)
+  const tracks: Copied['tracks'] = {}
+  for (const clip of clips) {
+    const track = project.tracks[clip.trackId]!
+    const kin = tracksOf(project, track.reelId).filter((other) => other.kind === track.kind)
+    tracks[track.id] = { kind: track.kind, purpose: track.purpose, rank: kin.findIndex((other) => other.id === track.id) }
+  }
+  const markers = Object.values(project.markers).filter((marker) => marker.clipId && ids.has(marker.clipId))
+  return { projectId: project.id, clips, markers, tracks }
+}
+
+/**
+ * The command that pastes copied clips into a reel: each on the track it came from when that is in this reel, else on
+ * the one of its kind with the same purpose, else with the same rank.
+ * @returns `null` with words when there is no track for one of them
+ */
+export function planPaste(
+  copied: Copied,
+  project: Project,
+  reelId: string,
+  at: number,
+  mode: PlaceMode,
+): { command: CommandInput; end: number } | string {
+  const tracks = tracksOf(project, reelId).filter((track) => !track.locked)
+  const targets: Record<string, string> = {}
+  for (const [id, was] of Object.entries(copied.tracks)) {
+    const kin = tracks.filter((track) => track.kind === was.kind)
+    const same = tracks.find((track) => track.id === id)
+    const alike = kin.filter((track) => track.purpose === was.purpose)
+    const target = same ?? alike[Math.min(was.rank, alike.length - 1)] ?? kin[Math.min(was.rank, kin.length - 1)]
+    if (!target) return `There is no unlocked ${was.kind} track to paste on.`
+    targets[id] = target.id
+  }
+  const clips = copied.clips.map((clip) => ({ ...clip, trackId: targets[clip.trackId]! }))
+  const first = Math.min(...clips.map((clip) => clip.start))
+  const end = at + Math.max(...clips.map(clipEnd)) - first
+  return { command: { type: 'paste', clips, markers: copied.markers, at, mode }, end }
+}

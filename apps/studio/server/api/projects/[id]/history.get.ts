@@ -1,0 +1,9 @@
+import { z } from 'zod'
+
+const schema = z.object({ before: z.coerce.number().int().min(1).optional() })
+
+/** What was done to a project, newest first, a hundred entries at a time. */
+export default defineApi(async (event) => {
+  const { before } = queryOf(event, schema)
+  return { entries: await useServices().log.history(idOf(event), before ?? null) }
+})
