@@ -86,6 +86,8 @@ export const assets = pgTable(
     state: text('state').$type<'examining' | 'taken' | 'failed'>().notNull(),
     message: text('message'),
     dismissed: boolean('dismissed').notNull().default(false),
+    /** A source that gets this file in place of its own; this row goes once that is done. */
+    replaces: uuid('replaces'),
     createdAt: at('created_at').notNull().defaultNow(),
   },
   (table) => [index('assets_by_project').on(table.projectId), index('assets_by_hash').on(table.hash)],

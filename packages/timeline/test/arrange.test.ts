@@ -100,6 +100,22 @@ describe('duplicate, paste, swap', () => {
   })
 })
 
+describe('reorder', () => {
+  it('puts a shot before another with its sound; the reel stays as long as it was', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
+    project = placePair(project, d.picture1.id, d.voice.id, 11, 60, 30, 10).project
+    project = placePair(project, d.picture1.id, d.voice.id, 21, 90, 40, 20).project
+    const first = run(project, { type: 'reorder', clipId: uuid(21), before: uuid(1) })
+    expect(clipsOn(first, d.picture1.id).map((clip) => clip.id)).toEqual([uuid(21), uuid(1), uuid(11)])
+    expect(layout(first, d.picture1.id)).toEqual([[0, 40], [40, 60], [100, 30]]) // prettier-ignore
+    expect(layout(first, d.voice.id)).toEqual(layout(first, d.picture1.id))
+    const last = run(project, { type: 'reorder', clipId: uuid(1), before: null })
+    expect(layout(last, d.picture1.id)).toEqual([[0, 30], [30, 40], [70, 60]]) // prettier-ignore
+    expect(slips(last).size).toBe(0)
+  })
+})
+
 describe('freeze and join', () => {
   it('holds one frame while later clips make room', () => {
     const d = desk()

@@ -35,7 +35,7 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'place', 'place', 'place', 'move', 'move', 'trim', 'trim', 'split', 'splitAll', 'remove', 'closeGap',
     'setClips', 'setReel', 'addTrack', 'moveTrack', 'removeTrack', 'lock', 'removeAsset', 'undo', 'undo', 'redo',
     'append', 'stackAbove', 'replace', 'ripple', 'roll', 'slip', 'slide', 'join', 'freeze', 'swap', 'cutOut',
-    'closeGaps', 'duplicate', 'paste', 'link', 'unlink', 'group', 'ungroup', 'resync', 'nest', 'unnest', 'addReel',
+    'closeGaps', 'duplicate', 'reorder', 'paste', 'link', 'unlink', 'group', 'ungroup', 'resync', 'nest', 'unnest', 'addReel',
     'removeReel', 'addMarkers', 'setMarker', 'removeMarkers', 'copySettings', 'addPick', 'removePick', 'addFolder',
     'setFolder', 'removeFolder', 'setAssets',
   ), // prettier-ignore
@@ -129,6 +129,8 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
       return { type: 'cutOut', reelId, from: at, to: at + f(w.length), closeUp: w.flag, scope, trackId: scope === 'track' ? (track?.id ?? null) : null } // prettier-ignore
     case 'closeGaps':
       return track ? { type: 'closeGaps', trackId: track.id, scope } : null
+    case 'reorder':
+      return clip && other ? { type: 'reorder', clipId: clip.id, before: w.flag ? null : other.id } : null
     case 'duplicate':
       return clip ? { type: 'duplicate', clipIds: [clip.id], mode: w.mode } : null
     case 'paste':

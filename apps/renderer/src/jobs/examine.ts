@@ -45,10 +45,8 @@ export function factsOf({ info, kind, timing, transform, length, notes }: Examin
  * Takes an upload in: hashes it, looks at it, moves it to its place and enters it into its project's document. After
  * this it can be edited with; the files for previewing follow.
  */
-export async function examineAsset(
-  { connection, log, queue, storage, stopping }: Context,
-  assetId: string,
-): Promise<void> {
+export async function examineAsset(context: Context, assetId: string): Promise<void> {
+  const { connection, log, queue, storage, stopping } = context
   const { db, sql } = connection
   const [asset] = await db.select().from(assets).where(eq(assets.id, assetId))
   if (!asset || asset.state !== 'examining' || !asset.uploadPath) return
@@ -76,6 +74,7 @@ export async function examineAsset(
     if (!there && (await exists(storage.original(hash)))) await removeFile(asset.uploadPath)
     else if (!there) await storage.publish(asset.uploadPath, storage.original(hash))
     await removeFile(`${asset.uploadPath}.json`)
+    if (asset.replaces) return await relink(context, { ...asset, replaces: asset.replaces }, hash, known!.facts)
     await db.update(assets).set({ hash, state: 'taken', uploadPath: null }).where(eq(assets.id, assetId))
     const entry = assetEntry(assetId, asset.fileName, known!.facts)
     await log.append(asset.projectId, asset.windowId, [
@@ -93,6 +92,29 @@ export async function examineAsset(
     await db.update(assets).set({ state: 'failed', message, uploadPath: null }).where(eq(assets.id, assetId))
     await tell()
   }
+}
+
+/** Gives a source the file that was just read in, and has its preview files made anew. */
+async function relink(
+  { connection, log, queue }: Context,
+  asset: { id: string; projectId: string; windowId: string; replaces: string },
+  hash: string,
+  facts: MediaFacts,
+): Promise<void> {
+  const { db, sql } = connection
+  const { project } = await log.read(asset.projectId)
+  const old = project.assets[asset.replaces]
+  const entry = assetEntry(asset.replaces, old?.name ?? '', facts)
+  if (old && old.kind !== entry.kind)
+    throw new BadMedia(`${old.name} is ${old.kind === 'still' ? 'a still' : `a ${old.kind}`}, this file is another kind. Add it as a source of its own.`) // prettier-ignore
+  await db.delete(assets).where(eq(assets.id, asset.id))
+  await db.update(assets).set({ hash, state: 'taken' }).where(eq(assets.id, asset.replaces))
+  if (facts.kind !== 'still') {
+    await db.update(media).set({ state: 'waiting', progress: 0 }).where(eq(media.hash, hash))
+    await queue.send('make', { hash })
+  }
+  await log.append(asset.projectId, asset.windowId, [{ id: randomUUID(), command: { type: 'addAsset', asset: entry } }])
+  await announce(sql, { kind: 'asset', projectId: asset.projectId, assetId: asset.replaces })
 }
 
 /** A source's entry in the document, from the facts of its file. */

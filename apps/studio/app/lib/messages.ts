@@ -1,4 +1,4 @@
-import type { Project } from '@dusk/timeline'
+import type { FramePlan, Project } from '@dusk/timeline'
 
 /** What the workers need to know of a source's preview files. */
 export interface WorkerSource {
@@ -30,6 +30,7 @@ export type PreviewRequest =
   | { kind: 'sources'; sources: Sources }
   | { kind: 'size'; width: number; height: number }
   | { kind: 'show'; tick: number }
+  | { kind: 'beside'; plans: readonly FramePlan[] }
   | ({ kind: 'play' } & PlayOrder)
   | { kind: 'pause' }
   | { kind: 'grab'; id: number; tick: number; width: number; height: number }

@@ -1,5 +1,6 @@
 import {
   frameToTicks,
+  planFrame,
   SAMPLE_RATE,
   snapToFrame,
   TICKS_PER_SAMPLE,
@@ -160,6 +161,23 @@ export class Player {
   /** Shows a place without going there, as while an edge is dragged. */
   peek(tick: number): void {
     if (!this.playing.value) this.toPreview({ kind: 'show', tick: Math.max(0, tick) })
+  }
+
+  /**
+   * Shows frames of a document side by side, such as the last and the first around a cut, until the next place is shown.
+   * They are drawn by the same code as everything else, each at its share of the viewer.
+   */
+  beside(project: Project, reelId: string, ticks: readonly number[]): void {
+    if (this.playing.value) return
+    const even = (value: number) => Math.max(16, Math.round(value / 2) * 2)
+    const share = { width: even(this.size.width / ticks.length) - 2, height: even(this.size.height / ticks.length) }
+    const plans = ticks.map((tick) => planFrame(project, reelId, Math.max(0, tick), share))
+    this.toPreview({ kind: 'beside', plans })
+  }
+
+  /** Shows again what the playhead is on. */
+  refresh(): void {
+    if (!this.playing.value) this.show()
   }
 
   /** Moves by frames. */

@@ -1,4 +1,4 @@
-import type { Format } from '@dusk/timeline'
+import type { Fit, Format } from '@dusk/timeline'
 
 /** Shapes a reel can be made in. */
 export const SHAPES = [
@@ -69,3 +69,11 @@ export function formatWait(seconds: number): string {
   if (seconds < 5400) return `about ${Math.round(seconds / 60)} min`
   return `about ${(seconds / 3600).toFixed(1)} h`
 }
+
+/** Ways of fitting a picture of another shape, in words; `reel` follows the reel's own choice. */
+export const FITS: { value: Fit | 'reel'; label: string }[] = [
+  { value: 'reel', label: 'As the reel does' },
+  { value: 'fit', label: 'Whole picture' },
+  { value: 'fill', label: 'Fill, edges cut' },
+  { value: 'stretch', label: 'Stretch' },
+]

@@ -28,6 +28,9 @@ export const useDesk = defineStore('desk', () => {
   const range = shallowRef<{ from: number; to: number } | null>(null)
   const looping = ref(false)
   const view = ref<'timeline' | 'storyboard'>('timeline')
+  const shortcutsOpen = ref(false)
+  /** Sources selected in the library. */
+  const assets = shallowRef<ReadonlySet<string>>(new Set())
 
   function select(ids: Iterable<string>, project: Project | null): void {
     const tied = project ? withGroups(project, ids) : ids
@@ -70,9 +73,10 @@ export const useDesk = defineStore('desk', () => {
   function markRange(edge: 'in' | 'out', tick: number, length: number): void {
     const now = range.value ?? { from: 0, to: length }
     const next = edge === 'in' ? { from: tick, to: now.to } : { from: now.from, to: tick }
-    if (next.to <= next.from) range.value = edge === 'in' ? { from: tick, to: Math.max(length, tick + 1) } : { from: 0, to: tick }
+    if (next.to <= next.from)
+      range.value = edge === 'in' ? { from: tick, to: Math.max(length, tick + 1) } : { from: 0, to: tick }
     else range.value = next
   }
 
-  return { selection, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
+  return { selection, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, shortcutsOpen, assets, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
 })

@@ -35,9 +35,28 @@ export const useUploads = defineStore('uploads', () => {
     }
   }
 
-  /** Sends a file. Settles with the response's headers by `header`. */
-  function send(file: File, projectId: string | null): Promise<(header: string) => string | undefined> {
+  /** Ids under which files go on that were begun before, by the id they were given this time. */
+  const resumed = new Map<string, string>()
+  /** Files that were taken off the list; whoever waits for them need not. */
+  const cancelled = ref<string[]>([])
+
+  /** Sends a file without waiting for it. Returns the id its source will have, see {@link idOf}. */
+  function begin(file: File, projectId: string): string {
     const id = crypto.randomUUID()
+    send(file, projectId, id).catch(() => {})
+    return id
+  }
+
+  /** The id a file's source has: that of an earlier try where it goes on from one. */
+  const idOf = (id: string) => resumed.get(id) ?? id
+
+  /** Sends a file. Settles with the response's headers by `header`. */
+  function send(
+    file: File,
+    projectId: string | null,
+    id: string = crypto.randomUUID(),
+    extra: Record<string, string> = {},
+  ): Promise<(header: string) => string | undefined> {
     list.value.push({ id, projectId, fileName: file.name, sent: 0, size: file.size, state: 'sending', message: null })
     const entry = list.value.at(-1)!
     return new Promise((resolve, reject) => {
@@ -53,7 +72,13 @@ export const useUploads = defineStore('uploads', () => {
         retryDelays: RETRIES,
         storeFingerprintForResuming: true,
         removeFingerprintOnSuccess: true,
-        metadata: { assetId: id, fileName: file.name, windowId: windowId(), ...(projectId ? { projectId } : {}) },
+        metadata: {
+          assetId: id,
+          fileName: file.name,
+          windowId: windowId(),
+          ...(projectId ? { projectId } : {}),
+          ...extra,
+        },
         onProgress(sent) {
           entry.sent = sent
           entry.state = 'sending'
@@ -89,9 +114,13 @@ export const useUploads = defineStore('uploads', () => {
         started.add(id)
         // A file dropped again after a closed tab goes on where it stopped.
         const before = await upload.findPreviousUploads().catch(() => [])
-        const same = before.find((previous) => previous.metadata.projectId === (projectId ?? undefined))
+        const same = before.find(
+          (previous) =>
+            previous.metadata.projectId === (projectId ?? undefined) && previous.metadata.replaces === extra.replaces,
+        )
         if (same) {
           upload.options.metadata = same.metadata as Record<string, string>
+          if (same.metadata.assetId) resumed.set(id, same.metadata.assetId)
           upload.resumeFromPreviousUpload(same)
         }
         upload.start()
@@ -103,6 +132,7 @@ export const useUploads = defineStore('uploads', () => {
   function cancel(id: string): void {
     void handles.get(id)?.abort(true)
     handles.delete(id)
+    cancelled.value.push(id)
     if (started.delete(id)) {
       running--
       next()
@@ -114,5 +144,5 @@ export const useUploads = defineStore('uploads', () => {
     list.value = list.value.filter((entry) => entry.id !== id)
   }
 
-  return { list, send, cancel, drop }
+  return { list, cancelled, begin, idOf, send, cancel, drop }
 })

@@ -24,7 +24,7 @@ let project: Project | null = null
 let reelId = ''
 let planner: FramePlanner | null = null
 let size = { width: 960, height: 540 }
-let wanted: number | null = null
+let wanted: number | readonly FramePlan[] | null = null
 let order: PlayOrder | null = null
 let busy = false
 /** What is on the canvas, so that it is not drawn twice. */
@@ -62,17 +62,41 @@ async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Pr
   onCanvas = found.includes(null) ? '' : key
 }
 
+/** Frames side by side, as on both sides of a cut that is being trimmed. */
+async function drawBeside(plans: readonly FramePlan[]): Promise<void> {
+  if (!compositor || !pictures || !canvas || !context) return
+  onCanvas = ''
+  if (canvas.width !== size.width || canvas.height !== size.height) {
+    canvas.width = size.width
+    canvas.height = size.height
+  }
+  context.clearRect(0, 0, size.width, size.height)
+  for (const [n, plan] of plans.entries()) {
+    const found = await Promise.all(pictureLayers(plan).map((layer, i) => pictures!.picture(layer, `beside ${n} ${i}`, 'still'))) // prettier-ignore
+    const pixels = compositor.compose(plan, found).pixels()
+    const image = new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), plan.width, plan.height) // prettier-ignore
+    context.putImageData(
+      image,
+      Math.round((n * size.width) / plans.length),
+      Math.round((size.height - plan.height) / 2),
+    )
+  }
+}
+
 /** Shows the newest place asked for; places asked for meanwhile are passed over. */
 async function showWanted(): Promise<void> {
   if (busy) return
   busy = true
   try {
     while (wanted !== null && !order) {
-      const tick = wanted
+      const next = wanted
       wanted = null
       const began = performance.now()
-      await draw(tick, 'still')
-      say({ kind: 'shown', tick, ms: performance.now() - began })
+      if (typeof next !== 'number') await drawBeside(next)
+      else {
+        await draw(next, 'still')
+        say({ kind: 'shown', tick: next, ms: performance.now() - began })
+      }
     }
   } catch (error) {
     say({ kind: 'failed', message: (error as Error).message })
@@ -188,6 +212,10 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       return
     case 'show':
       wanted = data.tick
+      if (!order) void showWanted()
+      return
+    case 'beside':
+      wanted = data.plans
       if (!order) void showWanted()
       return
     case 'play':

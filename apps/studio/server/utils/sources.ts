@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { assets, media, type MediaFacts } from '@dusk/store'
-import { sourcePaths } from '@dusk/media'
+import { exists, sourcePaths } from '@dusk/media'
 import { notFound } from './problem'
 import { useServices } from './services'
 
@@ -16,7 +16,12 @@ export interface SourceState {
   /** The browser can decode the original itself, frame for frame, as it is. */
   plain: boolean
   codec: string | null
+  container: string
   size: number
+  /** When it was added, as milliseconds since 1970. */
+  added: number
+  /** The stored file is not where it should be. */
+  missing: boolean
 }
 
 /** A file that is on its way into the library, or could not be taken in. */
@@ -39,12 +44,16 @@ export async function projectSources(
     if (asset.state !== 'taken') {
       if (!asset.dismissed)
         arrivals.push({ id: asset.id, fileName: asset.fileName, state: asset.state, message: asset.message })
-    } else if (file) sources[asset.id] = sourceState(file)
+    } else if (file) sources[asset.id] = sourceState(file, asset.createdAt, await isMissing(file.hash))
   }
   return { sources, arrivals }
 }
 
-function sourceState(file: typeof media.$inferSelect): SourceState {
+async function isMissing(hash: string): Promise<boolean> {
+  return !(await exists(sourcePaths(useServices().storage, hash).original))
+}
+
+function sourceState(file: typeof media.$inferSelect, added: Date, missing: boolean): SourceState {
   const { facts } = file
   return {
     state: file.state,
@@ -59,7 +68,10 @@ function sourceState(file: typeof media.$inferSelect): SourceState {
       /^(h264|vp8|vp9|av1)$/.test(facts.videoCodec ?? '') &&
       /mp4|mov|matroska|webm/.test(facts.container),
     codec: facts.videoCodec ?? facts.sounds[0]?.codec ?? null,
+    container: facts.container,
     size: file.size,
+    added: added.getTime(),
+    missing,
   }
 }
 

@@ -17,6 +17,8 @@ const metadataSchema = z.object({
   windowId: z.string().min(1).max(100),
   /** Missing for an archive, which becomes a project of its own. */
   projectId: z.uuid().optional(),
+  /** A source whose missing file this is. */
+  replaces: z.uuid().optional(),
 })
 
 let server: Server | null = null
@@ -44,7 +46,7 @@ export function uploadServer(): Server {
       return {}
     },
     async onUploadFinish(_request, upload) {
-      const { assetId, fileName, windowId, projectId } = metadataSchema.parse(upload.metadata)
+      const { assetId, fileName, windowId, projectId, replaces } = metadataSchema.parse(upload.metadata)
       const path = storage.path('uploads', upload.id)
       if (!projectId) {
         const result = await importArchive(path)
@@ -62,6 +64,7 @@ export function uploadServer(): Server {
           size: upload.size ?? 0,
           uploadPath: path,
           state: 'examining',
+          replaces: replaces ?? null,
         })
         .onConflictDoNothing()
       await queue.send('examine', { assetId })

@@ -22,6 +22,7 @@ import { paste } from './paste'
 import { addPick, setPick, removePick } from './picks'
 import { place } from './place'
 import { addReel, removeReel } from './reels'
+import { reorder } from './reorder'
 import { remove } from './remove'
 import { restore } from './restore'
 import { roll } from './roll'
@@ -61,6 +62,7 @@ export const COMMANDS = {
   duplicate,
   move,
   swap,
+  reorder,
   trim,
   roll,
   slip,
@@ -115,6 +117,7 @@ export const commandSchema = z.discriminatedUnion('type', [
   duplicate.schema,
   move.schema,
   swap.schema,
+  reorder.schema,
   trim.schema,
   roll.schema,
   slip.schema,

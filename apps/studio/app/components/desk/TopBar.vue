@@ -5,11 +5,12 @@ import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
 import History from '@lucide/vue/dist/esm/icons/rotate-ccw-clock.mjs'
 import Redo from '@lucide/vue/dist/esm/icons/redo.mjs'
 import Undo from '@lucide/vue/dist/esm/icons/undo.mjs'
-import { KEYS } from '~/composables/useDeskKeys'
 import { useProject } from '~/stores/project'
+import { useShortcuts } from '~/stores/shortcuts'
 
 const emit = defineEmits<{ render: [] }>()
 const project = useProject()
+const shortcuts = useShortcuts()
 const renaming = ref(false)
 const field = ref<HTMLInputElement | null>(null)
 
@@ -59,7 +60,7 @@ function endRename(): void {
       <button
         class="key px-1.5"
         :disabled="!lastDone"
-        :title="`Undo${lastDone ? `: ${lastDone}` : ''} (${KEYS.undo})`"
+        :title="`Undo${lastDone ? `: ${lastDone}` : ''} (${shortcuts.keyOf('edit.undo')})`"
         aria-label="Undo"
         @click="project.undo"
       >
@@ -68,7 +69,7 @@ function endRename(): void {
       <button
         class="key px-1.5"
         :disabled="!lastUndone"
-        :title="`Redo${lastUndone ? `: ${lastUndone}` : ''} (${KEYS.redo})`"
+        :title="`Redo${lastUndone ? `: ${lastUndone}` : ''} (${shortcuts.keyOf('edit.redo')})`"
         aria-label="Redo"
         @click="project.redo"
       >
@@ -79,27 +80,10 @@ function endRename(): void {
           ><History :size="17"
         /></PopoverButton>
         <PopoverPanel
-          class="absolute right-0 z-30 mt-2 max-h-96 w-72 overflow-auto rounded-md border border-line bg-raised py-1"
+          v-slot="{ close }"
+          class="absolute right-0 z-30 mt-2 w-80 rounded-md border border-line bg-raised"
         >
-          <p
-            v-if="project.history.done.length === 0 && project.history.undone.length === 0"
-            class="px-3 py-2 text-muted"
-          >
-            Nothing was done in this window yet.
-          </p>
-          <ol>
-            <li v-for="step in project.history.undone" :key="step.id" class="px-3 py-1 text-muted line-through">
-              {{ step.label }}
-            </li>
-            <li
-              v-for="(step, i) in [...project.history.done].reverse()"
-              :key="step.id"
-              class="px-3 py-1"
-              :class="i === 0 && 'text-ember'"
-            >
-              {{ step.label }}
-            </li>
-          </ol>
+          <HistoryList @done="close()" />
         </PopoverPanel>
       </Popover>
       <NuxtLink to="/renders" class="key">Renders</NuxtLink>

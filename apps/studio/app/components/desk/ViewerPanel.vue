@@ -8,13 +8,22 @@ import SkipBack from '@lucide/vue/dist/esm/icons/skip-back.mjs'
 import SkipForward from '@lucide/vue/dist/esm/icons/skip-forward.mjs'
 import StepBack from '@lucide/vue/dist/esm/icons/step-back.mjs'
 import StepForward from '@lucide/vue/dist/esm/icons/step-forward.mjs'
+import Repeat from '@lucide/vue/dist/esm/icons/repeat.mjs'
 import Maximize from '@lucide/vue/dist/esm/icons/maximize.mjs'
-import { formatRate, formatTimecode, parseTimecode, reelLength } from '@dusk/timeline'
-import { usePlayer } from '~/composables/useDeskActions'
+import { formatRate, formatSeconds, formatTimecode, parseTimecode, reelLength, reelsOf } from '@dusk/timeline'
+import { useDeskActions } from '~/composables/useDeskActions'
+import { usePlayer } from '~/composables/usePlayhead'
 import { useNotices } from '~/stores/notices'
+import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
+import { useShortcuts } from '~/stores/shortcuts'
+import { useSource } from '~/stores/source'
 
 const project = useProject()
+const desk = useDesk()
+const source = useSource()
+const shortcuts = useShortcuts()
+const act = useDeskActions()
 const player = usePlayer()
 const notices = useNotices()
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -23,8 +32,19 @@ const panel = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(room)
 const typed = ref<string | null>(null)
 
-const format = computed(() => project.reel?.format ?? { width: 1920, height: 1080, rate: { num: 30, den: 1 } })
-const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
+/** Shape and length of what is watched: the reel, or the source that is open. */
+const format = computed(
+  () =>
+    source.reel?.project.reels[source.reel.reelId]?.format ??
+    project.reel?.format ?? { width: 1920, height: 1080, rate: { num: 30, den: 1 } },
+)
+const length = computed(() => source.reel?.length ?? (project.document ? reelLength(project.document, project.reelId) : 0)) // prettier-ignore
+const reels = computed(() => (project.document ? reelsOf(project.document) : []))
+const span = computed(() => {
+  const { from, to } = source.range
+  const show = (tick: number) => formatTimecode(tick, format.value.rate)
+  return `${show(from)} → ${show(to)} · ${formatSeconds(to - from)}`
+})
 const now = computed(() => formatTimecode(player.tick.value, format.value.rate))
 
 /** The picture's box within its room, whole pixels. */
@@ -80,13 +100,37 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
     :data-underruns="player.stats.value.underruns"
     :data-playing="player.playing.value"
   >
-    <div class="flex h-7 shrink-0 items-center gap-2 bg-ivory px-3 text-ground">
-      <span class="font-semibold">Reel</span>
-      <span class="truncate"
-        >{{ project.reel?.name }}, {{ format.width }} × {{ format.height }},
-        {{ formatRate(format.rate) }} frames/s</span
-      >
-      <span class="ml-auto font-mono text-[10px]">{{ percent }} %</span>
+    <div
+      class="flex h-7 shrink-0 items-center gap-2 px-3 text-ground"
+      :class="source.asset ? 'bg-rose' : 'bg-ivory'"
+      data-testid="state-ribbon"
+    >
+      <template v-if="source.asset">
+        <span class="font-semibold">Source</span>
+        <span class="truncate">{{ source.asset.name }} — {{ span }}</span>
+        <button class="ml-auto shrink-0 underline underline-offset-2" @click="act.closeSource()">
+          Back to the reel
+        </button>
+      </template>
+      <template v-else>
+        <span class="font-semibold">Reel</span>
+        <select
+          v-if="reels.length > 1"
+          v-model="project.reelId"
+          class="max-w-60 truncate bg-transparent underline underline-offset-2"
+          aria-label="Reel shown"
+        >
+          <option v-for="reel in reels" :key="reel.id" :value="reel.id" class="bg-raised text-ivory">
+            {{ reel.name }}
+          </option>
+          <!-- prettier-ignore -->
+        </select>
+        <span class="truncate"
+          >{{ reels.length > 1 ? '' : `${project.reel?.name}, ` }}{{ format.width }} × {{ format.height }},
+          {{ formatRate(format.rate) }} frames/s</span
+        >
+      </template>
+      <span v-if="!source.asset" class="ml-auto font-mono text-[10px]">{{ percent }} %</span>
     </div>
     <div ref="room" class="relative flex min-h-0 flex-1 items-center justify-center">
       <canvas
@@ -95,7 +139,7 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
         aria-label="Picture of the reel"
       />
       <p v-if="length === 0" class="absolute max-w-72 text-center text-muted">
-        Drag footage to the timeline below, and it plays here.
+        Drag footage to the timeline, and it plays here. Double-click footage to watch it first.
       </p>
     </div>
     <div class="@container flex h-12 shrink-0 items-center gap-1 border-t border-line bg-panel px-3">
@@ -147,6 +191,34 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
           @click="player.seek(length)"
         >
           <SkipForward :size="16" />
+        </button>
+      </div>
+      <div class="flex items-center">
+        <button
+          class="key px-1.5 font-mono text-[11px]"
+          :title="`Mark in (${shortcuts.keyOf('choose.markIn')})`"
+          aria-label="Mark in"
+          @click="act.mark('in')"
+        >
+          in
+        </button>
+        <button
+          class="key px-1.5 font-mono text-[11px]"
+          :title="`Mark out (${shortcuts.keyOf('choose.markOut')})`"
+          aria-label="Mark out"
+          @click="act.mark('out')"
+        >
+          out
+        </button>
+        <button
+          class="key px-1.5"
+          :class="desk.looping && 'bg-raised text-lamp'"
+          :aria-pressed="desk.looping"
+          :title="`Loop the marked part (${shortcuts.keyOf('play.loop')})`"
+          aria-label="Loop the marked part"
+          @click="desk.looping = !desk.looping"
+        >
+          <Repeat :size="15" />
         </button>
       </div>
       <div

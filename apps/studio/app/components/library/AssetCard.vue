@@ -1,28 +1,19 @@
 <script setup lang="ts">
-import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import Info from '@lucide/vue/dist/esm/icons/info.mjs'
 import { formatShort, type Asset } from '@dusk/timeline'
 import { readWaveform } from '@dusk/sound'
-import { useDeskActions } from '~/composables/useDeskActions'
 import type { SourceState } from '~~/server/utils/sources'
 
-/** A source in the library: drag it to the timeline, or press Enter to add it at the end. Moving over it skims it. */
-const props = defineProps<{ asset: Asset; source: SourceState | undefined; used: boolean }>()
-const actions = useDeskActions()
-const root = ref<HTMLElement | null>(null)
+/** A source in the library as a picture. Moving over it skims it. */
+const props = defineProps<{ asset: Asset; source: SourceState | undefined; used: boolean; selected: boolean }>()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const skim = ref<number | null>(null)
 let sheet: ImageBitmap | null = null
-let cleanup = () => {}
 
-onMounted(() => {
-  cleanup = draggable({ element: root.value!, getInitialData: () => ({ kind: 'asset', assetId: props.asset.id }) })
-})
-onBeforeUnmount(() => cleanup())
-
-watch(() => [props.source?.strip, props.source?.state], load, { immediate: true })
+onMounted(() => void load())
+watch(() => [props.source?.strip, props.source?.state], load)
 
 async function load(): Promise<void> {
   if (props.source?.strip && !sheet) {
@@ -99,23 +90,25 @@ function leave(): void {
 </script>
 
 <template>
-  <div
-    ref="root"
-    tabindex="0"
-    role="button"
-    class="cursor-grab rounded-md"
-    :aria-label="`${asset.name}, ${asset.kind}. Press Enter to add it at the end.`"
-    :title="[asset.name, ...(source?.notes ?? [])].join('\n')"
-    @keydown.enter.stop="actions.addToEnd(asset.id)"
-    @dblclick="actions.addToEnd(asset.id)"
-  >
-    <div class="relative aspect-video overflow-hidden rounded-md bg-ground" @pointermove="move" @pointerleave="leave">
+  <div class="cursor-grab">
+    <div
+      class="relative aspect-video overflow-hidden rounded-md bg-ground"
+      :class="selected && 'outline-2 outline-dusk'"
+      @pointermove="move"
+      @pointerleave="leave"
+    >
       <canvas ref="canvas" width="208" height="117" class="size-full text-muted" />
-      <AudioLines v-if="asset.kind === 'sound'" :size="13" class="absolute top-1 left-1 text-muted" />
+      <span
+        v-if="asset.label"
+        class="absolute inset-y-0 left-0 w-1"
+        :style="{ background: `var(--color-${asset.label})` }"
+      />
+      <AudioLines v-if="asset.kind === 'sound'" :size="13" class="absolute top-1 left-1.5 text-muted" />
       <div v-if="skim !== null" class="absolute inset-y-0 w-px bg-ember" :style="{ left: `${skim * 100}%` }" />
       <Info v-if="source?.notes.length" :size="13" class="absolute top-1 right-1 text-lamp" />
-      <div v-if="source && source.state !== 'ready'" class="absolute inset-x-1 bottom-1">
-        <p v-if="source.state === 'failed'" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">
+      <div v-if="source?.missing || (source && source.state !== 'ready')" class="absolute inset-x-1 bottom-1">
+        <p v-if="source.missing" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">file is missing</p>
+        <p v-else-if="source.state === 'failed'" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">
           {{ source.message }}
         </p>
         <div v-else class="h-1 rounded-full bg-line">
@@ -123,8 +116,8 @@ function leave(): void {
         </div>
       </div>
     </div>
-    <p class="mt-1 truncate text-sm">{{ asset.name.replace(/\.[^.]+$/, '') }}</p>
-    <p class="truncate text-[11px] text-muted">
+    <p class="mt-1 truncate text-sm leading-4">{{ asset.name.replace(/\.[^.]+$/, '') }}</p>
+    <p class="truncate text-[11px] leading-4 text-muted">
       {{ asset.kind === 'still' ? 'still' : formatShort(asset.length) }}{{ used ? ' · in reel' : '' }}
     </p>
   </div>

@@ -1,41 +1,179 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useElementSize } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
+import Folder from '@lucide/vue/dist/esm/icons/folder.mjs'
+import FolderPlus from '@lucide/vue/dist/esm/icons/folder-plus.mjs'
+import LayoutGrid from '@lucide/vue/dist/esm/icons/layout-grid.mjs'
+import List from '@lucide/vue/dist/esm/icons/list.mjs'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import Search from '@lucide/vue/dist/esm/icons/search.mjs'
-import TriangleAlert from '@lucide/vue/dist/esm/icons/triangle-alert.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import { api } from '~/lib/api'
+import { formatRate, formatShort, type Asset, type Label } from '@dusk/timeline'
+import type { DraggedParts } from '~/composables/useTimelineDrop'
+import { useDeskActions } from '~/composables/useDeskActions'
+import { findAssets, foldersIn, pathOf, type LibraryFilter, type LibrarySort } from '~/lib/library'
+import { LABELS } from '~/lib/labels'
 import { formatBytes } from '~/lib/sizes'
+import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
-import { useNotices } from '~/stores/notices'
 import { useUploads } from '~/stores/uploads'
 
+/** The library: every source of the project, in folders, found and sorted, skimmed, and dragged to the reel. */
 const project = useProject()
+const desk = useDesk()
 const uploads = useUploads()
-const notices = useNotices()
-const search = ref('')
-const kind = ref<'all' | 'video' | 'sound' | 'still'>('all')
+const act = useDeskActions()
+const words = ref('')
+const kind = ref<LibraryFilter['kind']>('all')
+const label = ref<Label | null>(null)
+const use = ref<LibraryFilter['use']>('all')
+const sort = ref<LibrarySort>('name')
+const details = ref(false)
+const folderId = ref<string | null>(null)
+const renaming = ref<string | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 const over = ref(false)
+const overFolder = ref<string | null>(null)
+const scroller = ref<HTMLElement | null>(null)
+const { width } = useElementSize(scroller)
+
 const KINDS = [
   ['all', 'All'],
   ['video', 'Picture'],
   ['sound', 'Sound'],
   ['still', 'Stills'],
 ] as const
+const SORTS: { value: LibrarySort; label: string }[] = [
+  { value: 'name', label: 'By name' },
+  { value: 'added', label: 'Newest first' },
+  { value: 'length', label: 'Longest first' },
+  { value: 'kind', label: 'By kind' },
+]
 
-const assets = computed(() => {
-  const words = search.value.trim().toLowerCase()
-  return Object.values(project.document?.assets ?? {})
-    .filter((asset) => (kind.value === 'all' || asset.kind === kind.value) && asset.name.toLowerCase().includes(words))
-    .sort((a, b) => a.name.localeCompare(b.name))
+const used = computed(() => {
+  const ids = new Set<string>()
+  for (const clip of Object.values(project.document?.clips ?? {})) if (clip.kind === 'media') ids.add(clip.assetId)
+  return ids
 })
-const used = computed(() => new Set(Object.values(project.document?.clips ?? {}).map((clip) => clip.assetId)))
+const filter = computed<LibraryFilter>(() => ({ words: words.value, kind: kind.value, label: label.value, folderId: folderId.value, use: use.value })) // prettier-ignore
+const assets = computed(
+  () =>
+  findAssets(Object.values(project.document?.assets ?? {}), filter.value, sort.value, used.value, (id) => project.sources[id]?.added ?? 0), // prettier-ignore
+)
+const folders = computed(() => (words.value ? [] : foldersIn(Object.values(project.document?.folders ?? {}), folderId.value))) // prettier-ignore
+const path = computed(() => pathOf(project.document?.folders ?? {}, folderId.value))
 const count = computed(() => Object.keys(project.document?.assets ?? {}).length)
 const sending = computed(() => uploads.list.filter((entry) => entry.projectId === project.id))
+watch(
+  () => project.document?.folders,
+  (all) => folderId.value && !all?.[folderId.value] && (folderId.value = null),
+)
+
+// Only the rows in sight are in the page: a thousand sources scroll as lightly as ten.
+const columns = computed(() => (details.value ? 1 : Math.max(1, Math.floor((width.value - 24 + 10) / 114))))
+const cell = computed(() => (width.value - 24 - (columns.value - 1) * 10) / columns.value)
+const rowCount = computed(() => Math.ceil(assets.value.length / columns.value))
+const rowHeight = computed(() => (details.value ? 28 : Math.round((cell.value * 9) / 16) + 50))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: rowCount.value,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => rowHeight.value,
+    overscan: 3,
+  })),
+)
+watch(rowHeight, () => virtual.value.measure())
+const rows = computed(() =>
+  virtual.value.getVirtualItems().map((item) => ({
+    key: String(item.key),
+    top: item.start,
+    assets: assets.value.slice(item.index * columns.value, (item.index + 1) * columns.value),
+  })),
+)
+
+let anchor: string | null = null
+/** Click selects; with Ctrl one more or less, with Shift everything from the last one on. */
+function select(event: MouseEvent | KeyboardEvent, asset: Asset): void {
+  const next = new Set(event.ctrlKey || event.metaKey || event.shiftKey ? desk.assets : [])
+  if (event.shiftKey && anchor) {
+    const ids = assets.value.map((entry) => entry.id)
+    const [a, b] = [ids.indexOf(anchor), ids.indexOf(asset.id)].sort((x, y) => x - y) as [number, number]
+    for (const id of ids.slice(Math.max(a, 0), b + 1)) next.add(id)
+  } else {
+    if (next.has(asset.id)) next.delete(asset.id)
+    else next.add(asset.id)
+    anchor = asset.id
+  }
+  desk.assets = next
+  desk.select([], null)
+}
+
+const stops = new Map<string, () => void>()
+/** Makes an entry draggable; all that is selected goes along when it is one of them. */
+function drag(element: unknown, asset: Asset): void {
+  stops.get(asset.id)?.()
+  stops.delete(asset.id)
+  if (!(element instanceof HTMLElement)) return
+  const getInitialData = (): DraggedParts & Record<string, unknown> => {
+    const ids = desk.assets.has(asset.id) ? assets.value.filter((entry) => desk.assets.has(entry.id)).map((entry) => entry.id) : [asset.id] // prettier-ignore
+    return { kind: 'parts', parts: ids.map((assetId) => ({ assetId })) }
+  }
+  stops.set(asset.id, draggable({ element, getInitialData }))
+}
+/** Folders take sources that are dropped on them. `null` is the top. */
+function take(element: unknown, id: string | null): void {
+  const key = `folder ${id}`
+  stops.get(key)?.()
+  stops.delete(key)
+  if (!(element instanceof HTMLElement)) return
+  const stop = dropTargetForElements({
+    element,
+    canDrop: ({ source }) => source.data.kind === 'parts',
+    onDragEnter: () => (overFolder.value = key),
+    onDragLeave: () => (overFolder.value = null),
+    onDrop: ({ source }) => {
+      overFolder.value = null
+      const ids = (source.data as unknown as DraggedParts).parts.map((part) => part.assetId)
+      project.perform({ type: 'setAssets', assetIds: ids, set: { folderId: id } })
+    },
+  })
+  stops.set(key, stop)
+}
+
+async function newFolder(): Promise<void> {
+  const id = crypto.randomUUID()
+  project.perform({ type: 'addFolder', folderId: id, name: 'New folder', parentId: folderId.value })
+  if (desk.assets.size > 0) project.perform({ type: 'setAssets', assetIds: [...desk.assets], set: { folderId: id } })
+  await nextTick()
+  renaming.value = id
+}
+
+function endRename(event: Event, id: string): void {
+  const name = (event.target as HTMLInputElement).value.trim()
+  renaming.value = null
+  if (name && name !== project.document?.folders[id]?.name) project.perform({ type: 'setFolder', folderId: id, set: { name } }) // prettier-ignore
+}
+
+function key(event: KeyboardEvent, asset: Asset): void {
+  if (event.key === 'Enter') act.addToEnd(asset.id)
+  else if (event.key === ' ') act.openSource(asset.id)
+  else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(asset)
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+function removeSelected(asset: Asset): void {
+  const ids = desk.assets.has(asset.id) ? [...desk.assets] : [asset.id]
+  for (const id of ids) project.perform({ type: 'removeAsset', assetId: id })
+  desk.assets = new Set()
+}
 
 function add(files: Iterable<File>): void {
-  for (const file of files) uploads.send(file, project.id).catch(() => {})
+  for (const file of files) uploads.begin(file, project.id)
 }
 
 function pick(event: Event): void {
@@ -48,11 +186,6 @@ function drop(event: DragEvent): void {
   over.value = false
   add([...(event.dataTransfer?.files ?? [])])
 }
-
-async function dismiss(id: string): Promise<void> {
-  await api(`/assets/${id}`, 'DELETE').catch((error: Error) => notices.warn(error.message))
-  project.refreshSources()
-}
 </script>
 
 <template>
@@ -63,109 +196,213 @@ async function dismiss(id: string): Promise<void> {
     @dragleave="over = false"
     @drop.prevent="drop"
   >
-    <header class="flex items-center justify-between px-3 pt-3">
-      <h2 class="font-display text-lg font-semibold">Footage</h2>
+    <header class="flex items-center gap-0.5 px-3 pt-3">
+      <h2 class="mr-auto font-display text-lg font-semibold">Footage</h2>
+      <button class="key px-1.5" title="New folder" aria-label="New folder" @click="newFolder">
+        <FolderPlus :size="16" />
+      </button>
+      <button
+        class="key px-1.5"
+        :aria-pressed="details"
+        :title="details ? 'As pictures' : 'As a list'"
+        :aria-label="details ? 'Show as pictures' : 'Show as a list'"
+        @click="details = !details"
+      >
+        <LayoutGrid v-if="details" :size="16" /><List v-else :size="16" />
+      </button>
       <button class="key px-1.5" title="Add files" aria-label="Add files" @click="picker?.click()">
         <Plus :size="17" />
       </button>
       <input ref="picker" type="file" multiple class="hidden" aria-label="Files to add" @change="pick" />
     </header>
     <div class="space-y-2 px-3 pt-2 pb-1">
-      <label class="relative block">
-        <Search :size="14" class="absolute top-1/2 left-2 -translate-y-1/2 text-muted" />
-        <input
-          v-model="search"
-          class="field pl-7"
-          :placeholder="`Find in ${count} ${count === 1 ? 'item' : 'items'}`"
-          aria-label="Find footage"
-          @keydown.stop
-        />
-      </label>
-      <div class="flex gap-1" role="group" aria-label="Kind of footage">
+      <div class="flex gap-1.5">
+        <label class="relative block min-w-0 flex-1">
+          <Search :size="14" class="absolute top-1/2 left-2 -translate-y-1/2 text-muted" />
+          <input
+            v-model="words"
+            class="field pl-7"
+            :placeholder="`Find in ${count} ${count === 1 ? 'item' : 'items'}`"
+            aria-label="Find footage"
+            @keydown.stop
+          />
+        </label>
+        <select v-model="sort" class="field w-24 shrink-0 px-1" aria-label="Order of the footage">
+          <option v-for="entry in SORTS" :key="entry.value" :value="entry.value">{{ entry.label }}</option>
+        </select>
+      </div>
+      <div class="flex flex-wrap gap-1" role="group" aria-label="Kind of footage">
         <button
-          v-for="[value, label] in KINDS"
+          v-for="[value, text] in KINDS"
           :key="value"
           class="h-6 rounded-full px-2.5 text-sm"
           :class="kind === value ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
           :aria-pressed="kind === value"
           @click="kind = value"
         >
-          {{ label }}
+          {{ text }}
         </button>
+        <button
+          class="h-6 rounded-full px-2.5 text-sm"
+          :class="use !== 'all' ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
+          :aria-pressed="use !== 'all'"
+          :title="
+            use === 'used'
+              ? 'Shown: what is in the reel'
+              : use === 'unused'
+                ? 'Shown: what is not in the reel'
+                : 'Show only what is, or is not, in the reel'
+          "
+          @click="use = use === 'all' ? 'unused' : use === 'unused' ? 'used' : 'all'"
+        >
+          {{ use === 'used' ? 'In reel' : use === 'unused' ? 'Not in reel' : 'Use' }}
+        </button>
+        <button
+          v-for="entry in LABELS"
+          :key="entry"
+          class="size-6 scale-75 rounded-full"
+          :class="label === entry ? 'outline-2 outline-offset-1 outline-ivory' : label ? 'opacity-40' : 'opacity-70'"
+          :style="{ background: `var(--color-${entry})` }"
+          :aria-label="`Only what is labelled ${entry}`"
+          :aria-pressed="label === entry"
+          @click="label = label === entry ? null : entry"
+        />
       </div>
+      <nav v-if="folderId" class="flex items-center gap-0.5 text-sm text-muted" aria-label="Folder">
+        <button
+          :ref="(element) => take(element, null)"
+          class="rounded-sm px-1 hover:text-ivory"
+          :class="overFolder === 'folder null' && 'bg-dusk/30'"
+          @click="folderId = null"
+        >
+          Footage
+        </button>
+        <!-- prettier-ignore -->
+        <template v-for="entry in path" :key="entry.id">
+          <ChevronRight :size="12" />
+          <button class="truncate rounded-sm px-1 hover:text-ivory" :class="entry.id === folderId && 'text-ivory'" @click="folderId = entry.id"> <!-- prettier-ignore -->
+            {{ entry.name }}
+          </button>
+        </template>
+      </nav>
     </div>
     <div
+      ref="scroller"
       class="relative min-h-0 flex-1 overflow-auto px-3 pb-3"
       :class="over && 'outline-2 -outline-offset-4 outline-dusk outline-dashed'"
+      data-testid="footage-list"
     >
-      <ul class="space-y-1 pt-1">
-        <li v-for="entry in sending" :key="entry.id" class="rounded-md bg-raised p-2 text-sm">
-          <div class="flex items-center gap-2">
-            <span class="flex-1 truncate">{{ entry.fileName }}</span>
+      <ArrivalList :sending="sending" />
+      <ul v-if="folders.length > 0" class="mb-2 space-y-0.5">
+        <li v-for="entry in folders" :key="entry.id">
+          <input
+            v-if="renaming === entry.id"
+            class="field"
+            :value="entry.name"
+            maxlength="200"
+            aria-label="Name of the folder"
+            @vue:mounted="($event.el as HTMLInputElement).select()"
+            @blur="endRename($event, entry.id)"
+            @keydown.enter="endRename($event, entry.id)"
+            @keydown.esc="renaming = null"
+            @keydown.stop
+          />
+          <div
+            v-else
+            :ref="(element) => take(element, entry.id)"
+            class="group flex h-7 items-center gap-2 rounded-md px-2 hover:bg-raised"
+            :class="overFolder === `folder ${entry.id}` && 'bg-dusk/30'"
+          >
             <button
-              class="text-muted hover:text-ivory"
-              :aria-label="`Stop sending ${entry.fileName}`"
-              @click="uploads.cancel(entry.id)"
+              class="flex min-w-0 flex-1 items-center gap-2 text-left"
+              @click="folderId = entry.id"
+              @dblclick="renaming = entry.id"
+            >
+              <!-- prettier-ignore -->
+              <Folder :size="15" class="text-lamp"/><span class="truncate">{{ entry.name }}</span>
+            </button>
+            <button
+              class="hidden text-sm text-muted group-focus-within:block group-hover:block hover:text-ivory"
+              @click="renaming = entry.id"
+            >
+              <!-- prettier-ignore -->
+              rename
+            </button>
+            <button
+              class="hidden text-muted group-focus-within:block group-hover:block hover:text-ivory"
+              :aria-label="`Remove the folder ${entry.name}; what is in it stays`"
+              title="Remove the folder; what is in it stays"
+              @click="project.perform({ type: 'removeFolder', folderId: entry.id })"
             >
               <X :size="14" />
             </button>
           </div>
-          <p v-if="entry.state === 'failed'" class="text-rose">{{ entry.message }}</p>
-          <template v-else>
-            <div class="mt-1 h-1 rounded-full bg-line">
-              <div
-                class="h-full rounded-full bg-ember"
-                :style="{ width: `${(entry.sent / Math.max(entry.size, 1)) * 100}%` }"
-              />
-            </div>
-            <p class="mt-1 text-muted">
-              {{
-                entry.state === 'waiting'
-                  ? 'connection lost, going on soon'
-                  : `${formatBytes(entry.sent)} of ${formatBytes(entry.size)}`
-              }}
-            </p>
-          </template>
-        </li>
-        <li
-          v-for="entry in project.arrivals"
-          :key="entry.id"
-          class="flex items-start gap-2 rounded-md bg-raised p-2 text-sm"
-        >
-          <TriangleAlert v-if="entry.state === 'failed'" :size="14" class="mt-0.5 shrink-0 text-rose" />
-          <div class="min-w-0 flex-1">
-            <p class="truncate">{{ entry.fileName }}</p>
-            <p :class="entry.state === 'failed' ? 'text-rose' : 'text-muted'">
-              {{ entry.message ?? 'being looked at' }}
-            </p>
-          </div>
-          <button
-            v-if="entry.state === 'failed'"
-            class="text-muted hover:text-ivory"
-            :aria-label="`Take ${entry.fileName} off the list`"
-            @click="dismiss(entry.id)"
-          >
-            <X :size="14" />
-          </button>
         </li>
       </ul>
       <p
         v-if="count === 0 && sending.length === 0 && project.arrivals.length === 0"
         class="mt-10 px-4 text-center text-muted"
       >
-        Drop video, sound or pictures here, or add them with +. You can cut as soon as they appear.
+        Drop video, sound or pictures here, or add them with +. You can cut as soon as they appear. The shelf beside has
+        sounds and backgrounds of our own.
       </p>
-      <p v-else-if="count > 0 && assets.length === 0" class="mt-10 text-center text-muted">
-        Nothing here is called like that.
+      <p v-else-if="count > 0 && assets.length === 0 && folders.length === 0" class="mt-10 text-center text-muted">
+        {{ words ? 'Nothing here is called like that.' : 'Nothing here. Drag footage onto a folder to file it.' }}
       </p>
-      <div class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(104px,1fr))] gap-2.5">
-        <AssetCard
-          v-for="asset in assets"
-          :key="asset.id"
-          :asset="asset"
-          :source="project.sources[asset.id]"
-          :used="used.has(asset.id)"
-        />
+      <div class="relative" :style="{ height: `${virtual.getTotalSize()}px` }">
+        <div
+          v-for="row in rows"
+          :key="row.key"
+          class="absolute inset-x-0 top-0 grid gap-2.5"
+          :style="{ transform: `translateY(${row.top}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }"
+        >
+          <div
+            v-for="asset in row.assets"
+            :key="asset.id"
+            :ref="(element) => drag(element, asset)"
+            tabindex="0"
+            role="button"
+            class="rounded-md"
+            :aria-label="`${asset.name}, ${asset.kind}. Press Enter to add it at the end, Space to watch it.`"
+            :aria-pressed="desk.assets.has(asset.id)"
+            :title="[asset.name, asset.note, ...(project.sources[asset.id]?.notes ?? [])].filter(Boolean).join('\n')"
+            @click="select($event, asset)"
+            @dblclick="act.openSource(asset.id)"
+            @keydown="key($event, asset)"
+          >
+            <AssetCard
+              v-if="!details"
+              :asset="asset"
+              :source="project.sources[asset.id]"
+              :used="used.has(asset.id)"
+              :selected="desk.assets.has(asset.id)"
+            />
+            <div
+              v-else
+              class="flex h-7 items-center gap-2 rounded-md px-1.5 text-sm"
+              :class="desk.assets.has(asset.id) ? 'bg-raised' : 'hover:bg-raised/60'"
+            >
+              <span
+                class="size-2 shrink-0 rounded-full"
+                :style="{ background: asset.label ? `var(--color-${asset.label})` : 'transparent' }"
+              />
+              <!-- prettier-ignore -->
+              <span class="min-w-0 flex-1 truncate">{{ asset.name }}</span>
+              <span v-if="used.has(asset.id)" class="text-[11px] text-moss">in reel</span>
+              <span class="w-14 truncate text-right text-[11px] text-muted">{{
+                asset.picture
+                  ? `${asset.picture.height}p${asset.picture.rate ? ` ${formatRate(asset.picture.rate)}` : ''}`
+                  : ''
+              }}</span>
+              <span class="w-10 text-right font-mono text-[10px] text-muted">{{
+                asset.kind === 'still' ? 'still' : formatShort(asset.length)
+              }}</span>
+              <span class="w-14 text-right font-mono text-[10px] text-muted">{{
+                formatBytes(project.sources[asset.id]?.size ?? 0)
+              }}</span>
+            </div>
+          </div>
+        </div>
       </div>
     </div>
   </section>

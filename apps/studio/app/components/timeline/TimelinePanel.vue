@@ -1,24 +1,30 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { useElementSize, useEventListener } from '@vueuse/core'
-import { computed, onBeforeUnmount, onMounted, ref, watch, watchEffect } from 'vue'
+import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import {
   clipEnd,
+  clipName,
   clipsByTrack,
   formatSeconds,
   formatTimecode,
+  reading,
   reelLength,
+  slips,
   snapToFrame,
   TICKS_PER_SECOND,
   type Clip,
+  type Marker,
   type Purpose,
 } from '@dusk/timeline'
-import { useDeskActions, usePlayer } from '~/composables/useDeskActions'
-import { KEYS, useDeskKeys } from '~/composables/useDeskKeys'
-import { EDGE, useTimelineDrag } from '~/composables/useTimelineDrag'
-import { planPlace, STILL_LENGTH, type DropPlan } from '~/lib/timeline/drop'
+import { useDeskActions } from '~/composables/useDeskActions'
+import { usePlayer, usePlayhead } from '~/composables/usePlayhead'
+import { useDragSession } from '~/composables/useDragSession'
+import { useTimelineDrag } from '~/composables/useTimelineDrag'
+import { useTimelineDrop } from '~/composables/useTimelineDrop'
+import { useTrimDrag } from '~/composables/useTrimDrag'
+import type { MenuPlace } from '~/components/timeline/TimelineMenu.vue'
 import { rowAt, rowsHeight, rowsOf } from '~/lib/timeline/layout'
 import { firstVisible, paintRuler, paintTimeline, readPalette } from '~/lib/timeline/paint'
 import { snapTargets } from '~/lib/timeline/snapping'
@@ -26,16 +32,20 @@ import { TimelineMedia } from '~/lib/timeline/strips'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
+import { useSource } from '~/stores/source'
 
 const RULER = 24
 const HEADS = 184
+/** Pixels from an edge within which it is the edge that is meant. */
+const EDGE = 7
 
 const project = useProject()
 const desk = useDesk()
 const notices = useNotices()
+const source = useSource()
 const player = usePlayer()
+const playhead = usePlayhead()
 const actions = useDeskActions()
-useDeskKeys()
 
 const body = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -45,9 +55,12 @@ watch(width, (value) => (desk.timelineWidth = value))
 
 const rows = computed(() => (project.document && project.reelId ? rowsOf(project.document, project.reelId) : []))
 const lanes = computed(() => (project.document ? clipsByTrack(project.document) : new Map<string, Clip[]>()))
+const entities = computed(() => (project.document ? reading(project.document) : null))
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
 const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
-const drag = useTimelineDrag(body, rows)
+const session = useDragSession(body)
+const drag = useTimelineDrag(session, rows)
+const trims = useTrimDrag(session)
 const palette = readPalette()
 const media = new TimelineMedia(() => schedule())
 /** Counts repaints asked for from outside of what is watched. */
@@ -62,9 +75,9 @@ const visible = computed(() => {
   for (const row of rows.value) {
     const clips = lanes.value.get(row.track.id) ?? []
     for (let i = firstVisible(clips, left); i < clips.length && clips[i]!.start < right; i++) {
-      const clip = drag.changed.value.get(clips[i]!.id) ?? clips[i]!
+      const clip = session.changed.value.get(clips[i]!.id) ?? clips[i]!
       const x = desk.toX(clip.start)
-      const name = clip.name ?? project.document!.assets[clip.assetId]?.name ?? 'clip'
+      const name = clipName(entities.value!, clip)
       found.push({
         clip,
         x,
@@ -89,6 +102,15 @@ function fitCanvas(target: HTMLCanvasElement, w: number, h: number): CanvasRende
   return context
 }
 
+/** Linked clips out of sync, with by how much; worked out once for each state of the document. */
+const slipping = computed(() => (project.document ? slips(project.document) : new Map<string, number>()))
+const markersByClip = computed(() => {
+  const map = new Map<string, Marker[]>()
+  for (const marker of Object.values(project.document?.markers ?? {}))
+    if (marker.clipId) map.set(marker.clipId, [...(map.get(marker.clipId) ?? []), marker])
+  return map
+})
+
 let frame = 0
 watchEffect(() => {
   if (!canvas.value || !ruler.value || !project.document || width.value === 0) return
@@ -99,11 +121,15 @@ watchEffect(() => {
     lanes: lanes.value,
     sources: project.sources,
     selection: desk.selection,
-    changed: drag.changed.value,
-    lifted: drag.lifted.value,
-    ghosts: drag.ghosts.value,
-    ghostBad: drag.bad.value,
-    band: drag.band.value,
+    changed: session.changed.value,
+    lifted: session.lifted.value,
+    ghosts: session.ghosts.value,
+    ghostBad: session.bad.value,
+    band: session.band.value,
+    slips: slipping.value,
+    range: desk.range,
+    markers: markersByClip.value,
+    rate: rate.value,
     width: width.value,
     height: height.value,
     scroll: desk.scroll,
@@ -133,7 +159,7 @@ watch(() => project.document, (document) => document && desk.prune(document)) //
 
 // While it plays the view follows the playhead, a page at a time.
 watch(player.tick, (tick) => {
-  if (!player.playing.value) return
+  if (!player.playing.value || source.assetId) return
   const x = desk.toX(tick)
   if (x > width.value - 40 || x < 0)
     desk.scroll = Math.max(0, tick - Math.round((60 / desk.pixelsPerSecond) * TICKS_PER_SECOND))
@@ -158,7 +184,7 @@ function hover(event: PointerEvent): void {
   const id = (event.target as HTMLElement).dataset.clip
   const clip = id ? project.document?.clips[id] : undefined
   if (!clip) cursor.value = 'default'
-  else cursor.value = edgeAt(clip, drag.local(event).x) ? 'ew-resize' : 'grab'
+  else cursor.value = edgeAt(clip, session.local(event).x) ? 'ew-resize' : 'grab'
 }
 
 function press(event: PointerEvent): void {
@@ -174,8 +200,11 @@ function press(event: PointerEvent): void {
   if (!desk.selection.has(clip.id)) desk.select([clip.id], project.document)
   if (project.document.tracks[clip.trackId]?.locked)
     return notices.say(`${project.document.tracks[clip.trackId]!.name} is locked.`)
-  const edge = edgeAt(clip, drag.local(event).x)
-  if (edge) drag.trimEdge(event, clip, edge)
+  const edge = edgeAt(clip, session.local(event).x)
+  if (edge && desk.tool === 'roll') trims.rollEdge(event, clip, edge)
+  else if (edge) trims.trimEdge(event, clip, edge, desk.tool === 'ripple' ? 'ripple' : 'plain')
+  else if (desk.tool === 'slip') trims.slip(event, clip)
+  else if (desk.tool === 'slide') trims.slide(event, clip)
   else drag.moveClips(event, clip)
 }
 
@@ -186,8 +215,8 @@ function scrub(down: PointerEvent): void {
   const targets = project.document ? snapTargets(project.document, project.reelId, new Set(), -1) : []
   const go = (event: PointerEvent) => {
     let tick = desk.toTick(event.clientX - target.getBoundingClientRect().left)
-    if (event.shiftKey) tick += drag.stick([tick], targets, { ctrlKey: !desk.snap })
-    player.seek(Math.min(Math.max(0, snapToFrame(tick, rate.value)), length.value))
+    if (event.shiftKey) tick += session.stick([tick], targets, { ctrlKey: !desk.snap })
+    playhead.goTo(Math.min(Math.max(0, snapToFrame(tick, rate.value)), length.value))
   }
   go(down)
   target.addEventListener('pointermove', go)
@@ -210,98 +239,32 @@ function wheel(event: WheelEvent): void {
 }
 useEventListener(body, 'wheel', wheel, { passive: false })
 
-// Footage dragged in from the library.
-let plan: DropPlan | null = null
-let stopDrop = () => {}
-onMounted(() => {
-  const follow = (input: { clientX: number; clientY: number; altKey: boolean; ctrlKey: boolean }, assetId: string) => {
-    const asset = project.document?.assets[assetId]
-    if (!project.document || !asset) return
-    const box = body.value!.getBoundingClientRect()
-    const at = { x: input.clientX - box.left, y: input.clientY - box.top }
-    const long = asset.kind === 'still' ? STILL_LENGTH : asset.length
-    let start = Math.max(0, desk.toTick(at.x))
-    const targets = snapTargets(project.document, project.reelId, new Set(), player.tick.value)
-    start = Math.max(0, start + drag.stick([start, start + long], targets, input))
-    plan = planPlace(
-      project.document,
-      rows.value,
-      [{ asset }],
-      rowAt(rows.value, at.y + desk.scrollY)?.track ?? null,
-      snapToFrame(start, rate.value),
-      input.altKey,
-    )
-    drag.ghosts.value = plan.ghosts
-    drag.bad.value = !plan.command
-    drag.label.value = { words: plan.words, bad: !plan.command, ...at }
-  }
-  stopDrop = dropTargetForElements({
-    element: body.value!,
-    canDrop: ({ source }) => source.data.kind === 'asset',
-    onDrag: ({ source, location }) => follow(location.current.input, source.data.assetId as string),
-    onDragLeave: () => {
-      plan = null
-      drag.clear()
-    },
-    onDrop: ({ source, location }) => {
-      follow(location.current.input, source.data.assetId as string)
-      const now = plan
-      plan = null
-      drag.clear()
-      if (now?.command) project.perform(now.command)
-      else if (now) notices.warn(now.words)
-    },
-  })
-})
-onBeforeUnmount(() => {
-  stopDrop()
-  cancelAnimationFrame(frame)
-})
+useTimelineDrop(body, rows, session)
+onBeforeUnmount(() => cancelAnimationFrame(frame))
 
-// The menu of a clip or a gap.
-const menu = ref<{ x: number; y: number; clip: Clip | null; trackId: string; tick: number } | null>(null)
-function openMenu(event: MouseEvent): void {
+const menu = ref<MenuPlace | null>(null)
+/** Opens the menu of what lies under the pointer, or of a clip that has the focus. */
+function openMenu(event: MouseEvent, focused: Clip | null = null): void {
   if (!project.document) return
-  const at = drag.local(event)
-  const id = (event.target as HTMLElement).dataset.clip
-  const clip = id ? (project.document.clips[id] ?? null) : null
+  const at = session.local(event)
+  const id = (event.target as HTMLElement | null)?.dataset.clip
+  const clip = focused ?? (id ? (project.document.clips[id] ?? null) : null)
   const row = rowAt(rows.value, at.y + desk.scrollY)
   if (!row) return
   if (clip && !desk.selection.has(clip.id)) desk.select([clip.id], project.document)
-  menu.value = { x: event.clientX, y: event.clientY, clip, trackId: row.track.id, tick: desk.toTick(at.x) }
+  const trackId = clip?.trackId ?? row.track.id
+  menu.value = { x: event.clientX, y: event.clientY, clip, trackId, tick: Math.max(0, desk.toTick(at.x)) }
 }
 function closeMenu(): void {
   menu.value = null
 }
-useEventListener(document, 'keydown', (event) => event.key === 'Escape' && closeMenu())
-const menuItems = computed(() => {
-  const open = menu.value
-  if (!open) return []
-  if (!open.clip)
-    return [
-      {
-        label: 'Close up this gap',
-        key: '',
-        run: () => project.perform({ type: 'closeGap', trackId: open.trackId, at: Math.max(0, open.tick) }),
-      },
-    ]
-  return [
-    { label: 'Split at the playhead', key: KEYS.split, run: () => actions.split() },
-    {
-      label: 'Split here',
-      key: '',
-      run: () =>
-        project.perform({
-          type: 'split',
-          reelId: project.reelId,
-          at: snapToFrame(open.tick, rate.value),
-          clipIds: [open.clip!.id],
-        }),
-    },
-    { label: 'Remove, leave the gap', key: KEYS.remove, run: () => actions.remove(false) },
-    { label: 'Remove and close up', key: KEYS.closeUp, run: () => actions.remove(true) },
-  ]
-})
+
+/** A double click opens the source of a clip, a nested reel itself. */
+function openSource(event: MouseEvent): void {
+  const id = (event.target as HTMLElement).dataset.clip
+  const clip = id ? project.document?.clips[id] : undefined
+  if (clip) actions.openSourceOf(clip)
+}
 
 const PURPOSES: { purpose: Purpose; label: string }[] = [
   { purpose: 'picture', label: 'Picture' },
@@ -312,9 +275,14 @@ const PURPOSES: { purpose: Purpose; label: string }[] = [
 ]
 const frontId = computed(() => rows.value.find((row) => row.track.kind === 'picture' && !row.track.hidden)?.track.id)
 const manyPictures = computed(() => rows.value.filter((row) => row.track.kind === 'picture').length > 1)
-const playheadX = computed(() => desk.toX(player.tick.value))
+const playheadX = computed(() => desk.toX(playhead.tick.value))
 
 function clipKey(event: KeyboardEvent, clip: Clip): void {
+  if (event.key === 'ContextMenu' || (event.key === 'F10' && event.shiftKey)) {
+    event.preventDefault()
+    const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+    return openMenu(new MouseEvent('contextmenu', { clientX: box.left + 12, clientY: box.top + 12 }), clip)
+  }
   if (event.key !== 'Enter') return
   event.preventDefault()
   if (event.shiftKey) desk.toggle(clip.id, project.document!)
@@ -323,8 +291,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
 </script>
 
 <template>
-  <section class="flex h-full flex-col bg-ground" aria-label="Timeline">
-    <TimelineToolbar />
+  <section class="flex flex-col bg-ground" aria-label="Timeline">
     <div class="relative flex min-h-0 flex-1">
       <div
         class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground"
@@ -365,6 +332,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
           aria-label="Times. Drag to move the playhead."
           @pointerdown="scrub"
         />
+        <MarkerLane :height="RULER" />
         <div
           ref="body"
           class="absolute inset-x-0 bottom-0 touch-none overflow-hidden"
@@ -372,7 +340,8 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
           data-testid="timeline-body"
           @pointerdown="press"
           @pointermove="hover"
-          @contextmenu.prevent="openMenu"
+          @contextmenu.prevent="openMenu($event)"
+          @dblclick="openSource"
         >
           <canvas ref="canvas" class="pointer-events-none absolute inset-0 size-full" />
           <div
@@ -392,24 +361,24 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
             @keydown="clipKey($event, entry.clip)"
           />
           <div
-            v-if="drag.snapLine.value"
+            v-if="session.snapLine.value"
             class="pointer-events-none absolute inset-y-0 w-px bg-lamp"
-            :style="{ left: `${desk.toX(drag.snapLine.value.tick)}px` }"
+            :style="{ left: `${desk.toX(session.snapLine.value.tick)}px` }"
           >
             <span class="absolute top-1 left-1 rounded-sm bg-ground/90 px-1 text-[10px] whitespace-nowrap text-lamp">{{
-              drag.snapLine.value.name
+              session.snapLine.value.name
             }}</span>
           </div>
           <p
-            v-if="drag.label.value"
+            v-if="session.label.value"
             class="pointer-events-none absolute z-20 rounded-md border bg-raised px-2 py-0.5 text-sm whitespace-nowrap"
-            :class="drag.label.value.bad ? 'border-rose text-rose' : 'border-line'"
+            :class="session.label.value.bad ? 'border-rose text-rose' : 'border-line'"
             :style="{
-              left: `${Math.min(drag.label.value.x + 14, Math.max(width - 280, 0))}px`,
-              top: `${Math.max(drag.label.value.y - 30, 2)}px`,
+              left: `${Math.min(session.label.value.x + 14, Math.max(width - 280, 0))}px`,
+              top: `${Math.max(session.label.value.y - 30, 2)}px`,
             }"
           >
-            {{ drag.label.value.words }}
+            {{ session.label.value.words }}
           </p>
           <p v-if="length === 0" class="pointer-events-none absolute inset-x-0 top-8 text-center text-muted">
             Drag footage here to begin the reel.
@@ -423,27 +392,12 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
           <span
             class="absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5 font-mono text-[10px] leading-[18px] font-semibold text-ground"
             :style="{ marginLeft: `${Math.max(0, 36 - playheadX)}px` }"
-            >{{ formatTimecode(player.tick.value, rate).replace(/^0:0?/, '') }}</span
+            >{{ formatTimecode(playhead.tick.value, rate).replace(/^0:0?/, '') }}</span
           >
         </div>
       </div>
     </div>
     <ReelMap />
-    <ul
-      v-if="menu"
-      class="fixed z-40 w-56 rounded-md border border-line bg-raised py-1"
-      role="menu"
-      :style="{ left: `${menu.x}px`, top: `${menu.y}px`, transform: 'translateY(-100%)' }"
-    >
-      <li v-for="item in menuItems" :key="item.label" role="none">
-        <button
-          class="flex w-full items-center justify-between px-3 py-1 text-left hover:bg-line"
-          role="menuitem"
-          @click="(item.run(), closeMenu())"
-        >
-          {{ item.label }} <span class="font-mono text-[10px] text-muted">{{ item.key }}</span>
-        </button>
-      </li>
-    </ul>
+    <TimelineMenu v-if="menu" :place="menu" @close="closeMenu" />
   </section>
 </template>

@@ -9,8 +9,7 @@ export function bindingsOf({ active, sets }: ShortcutSets): Bindings {
 /** Action by key. Where two share one, the first in the list has it. */
 export function actionByKey(bindings: Bindings): Map<string, string> {
   const map = new Map<string, string>()
-  for (const [action, keys] of Object.entries(bindings))
-    for (const key of keys) if (!map.has(key)) map.set(key, action)
+  for (const [action, keys] of Object.entries(bindings)) for (const key of keys) if (!map.has(key)) map.set(key, action)
   return map
 }
 

@@ -1,4 +1,12 @@
-import { clipEnd, tracksOf, type Clip, type CommandInput, type Marker, type PlaceMode, type Project } from '@dusk/timeline'
+import {
+  clipEnd,
+  tracksOf,
+  type Clip,
+  type CommandInput,
+  type Marker,
+  type PlaceMode,
+  type Project,
+} from '@dusk/timeline'
 
 /** Copied clips. They name where they came from, so that they can be pasted into another reel or project. */
 export interface Copied {
@@ -33,7 +41,11 @@ export function copyOf(project: Project, clipIds: Iterable<string>): Copied {
   for (const clip of clips) {
     const track = project.tracks[clip.trackId]!
     const kin = tracksOf(project, track.reelId).filter((other) => other.kind === track.kind)
-    tracks[track.id] = { kind: track.kind, purpose: track.purpose, rank: kin.findIndex((other) => other.id === track.id) }
+    tracks[track.id] = {
+      kind: track.kind,
+      purpose: track.purpose,
+      rank: kin.findIndex((other) => other.id === track.id),
+    }
   }
   const markers = Object.values(project.markers).filter((marker) => marker.clipId && ids.has(marker.clipId))
   return { projectId: project.id, clips, markers, tracks }

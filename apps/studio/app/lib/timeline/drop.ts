@@ -118,6 +118,8 @@ export interface Part {
   asset: Asset
   from?: number
   length?: number
+  /** Only its picture, or only its sound. */
+  use?: 'both' | 'picture' | 'sound'
 }
 
 function isFree(project: Project, trackId: string, start: number, end: number): boolean {
@@ -146,27 +148,35 @@ function soundTrack(
   return sorted.find((track) => isFree(project, track.id, start, end)) ?? sorted[0] ?? null
 }
 
-/** What placing sources one after the other from `start` would do. `target` is the track under the pointer. */
-export function planPlace(
+/** Pieces of sources laid one after the other from `start`, each picture with its sound. */
+export interface Laid {
+  pieces: Piece[]
+  ghosts: GhostClip[]
+  end: number
+}
+
+/**
+ * Chooses tracks for sources. Pictures go on `target` or the backmost open picture track, sounds on `target` or a track
+ * of a fitting purpose with room.
+ * @returns words when there is no track for one of them
+ */
+export function layOut(
   project: Project,
   rows: readonly Row[],
   parts: readonly Part[],
   target: Track | null,
   start: number,
-  over: boolean,
-): DropPlan {
+): Laid | string {
   const pieces: Piece[] = []
   const ghosts: GhostClip[] = []
-  const reel = rows[0] ? project.reels[rows[0].track.reelId] : undefined
-  if (!reel) return { command: null, words: 'There is no track to put this on. Add one.', ghosts }
   const backPicture = rows.filter((row) => row.track.kind === 'picture' && !row.track.locked).at(-1)?.track ?? null
   let at = Math.max(0, start)
-  for (const { asset, from = 0, length } of parts) {
+  for (const { asset, from = 0, length, use = 'both' } of parts) {
     const long = length ?? (asset.kind === 'still' ? STILL_LENGTH : asset.length - from)
-    const soundOnly = asset.kind === 'sound' || (target?.kind === 'sound' && asset.sounds.length > 0)
+    const soundOnly = use === 'sound' || asset.kind === 'sound' || (target?.kind === 'sound' && asset.sounds.length > 0)
     const picture = soundOnly ? null : target?.kind === 'picture' ? target : backPicture
-    const sound = asset.sounds.length > 0 ? soundTrack(project, rows, target, asset, at, at + long) : null
-    if (!picture && !sound) return { command: null, words: `There is no track for ${asset.name}. Add one.`, ghosts }
+    const sound = asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, target, asset, at, at + long) : null // prettier-ignore
+    if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
     const base = {
       assetId: asset.id,
       start: at,
@@ -184,12 +194,28 @@ export function planPlace(
     }
     at += long
   }
+  return { pieces, ghosts, end: at }
+}
+
+/** What placing sources one after the other from `start` would do. `target` is the track under the pointer. */
+export function planPlace(
+  project: Project,
+  rows: readonly Row[],
+  parts: readonly Part[],
+  target: Track | null,
+  start: number,
+  over: boolean,
+): DropPlan {
+  const reel = rows[0] ? project.reels[rows[0].track.reelId] : undefined
+  if (!reel) return { command: null, words: 'There is no track to put this on. Add one.', ghosts: [] }
+  const laid = layOut(project, rows, parts, target, start)
+  if (typeof laid === 'string') return { command: null, words: laid, ghosts: [] }
   return decide(
     project,
-    (mode) => ({ type: 'place', pieces, mode }),
+    (mode) => ({ type: 'place', pieces: laid.pieces, mode }),
     over,
     formatTimecode(Math.max(0, start), reel.format.rate),
-    at - Math.max(0, start),
-    ghosts,
+    laid.end - Math.max(0, start),
+    laid.ghosts,
   )
 }

@@ -1,10 +1,15 @@
 import {
   clipEnd,
+  clipName,
+  formatSeconds,
   formatTimecode,
+  reading,
   sourceTimeAt,
   TICKS_PER_SAMPLE,
   TICKS_PER_SECOND,
   type Clip,
+  type Marker,
+  type MediaClip,
   type Project,
   type Rate,
 } from '@dusk/timeline'
@@ -41,6 +46,13 @@ export interface TimelineView {
   lifted: ReadonlySet<string>
   ghosts: readonly GhostClip[]
   ghostBad: boolean
+  /** Linked clips out of sync, by how many ticks. */
+  slips: ReadonlyMap<string, number>
+  /** Markers of clips, by clip. */
+  markers: ReadonlyMap<string, readonly Marker[]>
+  /** The marked stretch of the reel, in ticks. */
+  range: { from: number; to: number } | null
+  rate: Rate
   band: { x0: number; y0: number; x1: number; y1: number } | null
   width: number
   height: number
@@ -76,6 +88,15 @@ export function paintTimeline(
       if (clip.start > right) break
       paintClip(c, clip, row, y, view, media, colour)
     }
+  }
+  if (view.range) {
+    // What lies outside the marked range steps back a little.
+    const [from, to] = [toX(view, view.range.from), toX(view, view.range.to)]
+    c.fillStyle = colour('ground')
+    c.globalAlpha = 0.35
+    if (from > 0) c.fillRect(0, 0, from, height)
+    if (to < width) c.fillRect(to, 0, width - to, height)
+    c.globalAlpha = 1
   }
   for (const ghost of view.ghosts) {
     const row = rows.find((entry) => entry.track.id === ghost.trackId)
@@ -136,7 +157,6 @@ function paintClip(
   const x = toX(view, clip.start)
   const w = Math.max((clip.length / TICKS_PER_SECOND) * view.pixelsPerSecond, 1)
   const { track, height: h } = row
-  const asset = view.project.assets[clip.assetId]
   const off = track.hidden || track.muted
   c.save()
   c.globalAlpha = view.lifted.has(clip.id) ? 0.35 : off ? 0.5 : 1
@@ -147,18 +167,27 @@ function paintClip(
     c.clip()
     // Very short rows have no header: the film or the wave takes it all.
     const header = h >= 36 ? HEADER : 0
-    if (track.kind === 'picture') paintStrip(c, clip, x, y + header, w, h - header, view, media)
+    if (clip.kind === 'reel') paintWeave(c, x, y + header, w, h - header, view.width, colour)
+    else if (track.kind === 'picture') paintStrip(c, clip, x, y + header, w, h - header, view, media)
     else {
       c.save()
       paintWave(c, clip, x, y + header, w, h - header, view, media, colour)
       c.restore()
+    }
+    for (const marker of view.markers.get(clip.id) ?? []) {
+      const at = toX(view, clip.start + marker.at - clip.head)
+      if (at < x || at >= x + w) continue
+      c.fillStyle = colour(marker.colour)
+      c.fillRect(at, y, 1, h)
+      c.fillRect(at - 3, y, 7, 4)
     }
     if (clip.label) {
       c.fillStyle = colour(clip.label)
       c.fillRect(x, y, 4, h)
     }
     if (w > 26) {
-      const name = clip.name ?? asset?.name.replace(/\.[^.]+$/, '') ?? ''
+      const slip = view.slips.get(clip.id)
+      const name = `${slip ? `${slip > 0 ? '+' : '−'}${formatSeconds(Math.abs(slip))} · ` : ''}${clip.map.kind === 'freeze' ? 'frozen · ' : ''}${clipName(reading(view.project), clip).replace(/\.[^.]+$/, '')}` // prettier-ignore
       c.font = '500 11px "Hanken Grotesk Variable", sans-serif'
       c.textBaseline = 'middle'
       const at = Math.max(x, 0) + (clip.label ? 9 : 6)
@@ -168,7 +197,7 @@ function paintClip(
         c.fillRect(at - 3, y + 2, Math.min(c.measureText(name).width + 6, w), 14)
         c.globalAlpha = 1
       }
-      c.fillStyle = colour('ivory')
+      c.fillStyle = colour(slip ? 'rose' : 'ivory')
       c.fillText(name, at, y + 8.5, Math.max(x + w - at - 4, 1) < 24 ? 24 : undefined)
     }
   }
@@ -181,9 +210,32 @@ function paintClip(
   }
 }
 
+/** A nested reel: slanted lines, since its picture changes with what is in it. */
+function paintWeave(
+  c: CanvasRenderingContext2D,
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+  width: number,
+  colour: Palette,
+): void {
+  c.strokeStyle = colour('ivory')
+  c.globalAlpha *= 0.18
+  c.lineWidth = 1
+  c.beginPath()
+  const first = Math.max(x, -h) - ((Math.max(x, -h) - x) % 10)
+  for (let at = first; at < Math.min(x + w, width) + h; at += 10) {
+    c.moveTo(at, y + h)
+    c.lineTo(at + h, y)
+  }
+  c.stroke()
+  c.globalAlpha = 1
+}
+
 function paintStrip(
   c: CanvasRenderingContext2D,
-  clip: Clip,
+  clip: MediaClip,
   x: number,
   y: number,
   w: number,
@@ -220,7 +272,7 @@ export function nearest(times: readonly number[], time: number): number {
 
 function paintWave(
   c: CanvasRenderingContext2D,
-  clip: Clip,
+  clip: MediaClip,
   x: number,
   y: number,
   w: number,

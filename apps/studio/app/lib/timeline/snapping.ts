@@ -1,4 +1,4 @@
-import { clipEnd, type Project } from '@dusk/timeline'
+import { clipEnd, clipName, reading, type Project } from '@dusk/timeline'
 
 /** A place that drags stick to, and what it is called. */
 export interface SnapTarget {
@@ -17,9 +17,16 @@ export function snapTargets(
     { tick: 0, name: 'start' },
     { tick: playhead, name: 'playhead' },
   ]
+  const entities = reading(project)
+  for (const marker of Object.values(project.markers)) {
+    const clip = marker.clipId ? project.clips[marker.clipId] : undefined
+    const here = clip ? !without.has(clip.id) && project.tracks[clip.trackId]?.reelId === reelId : marker.reelId === reelId // prettier-ignore
+    if (here)
+      targets.push({ tick: clip ? clip.start + marker.at - clip.head : marker.at, name: marker.name || 'marker' })
+  }
   for (const clip of Object.values(project.clips)) {
     if (without.has(clip.id) || project.tracks[clip.trackId]?.reelId !== reelId) continue
-    const name = clip.name ?? project.assets[clip.assetId]?.name ?? 'clip'
+    const name = clipName(entities, clip)
     targets.push({ tick: clip.start, name: `${name}, start` }, { tick: clipEnd(clip), name: `${name}, end` })
   }
   return targets.sort((a, b) => a.tick - b.tick)

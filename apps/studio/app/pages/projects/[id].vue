@@ -3,15 +3,17 @@ import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
 import { computed, onBeforeUnmount, provide, ref, watch } from 'vue'
 import { reelLength } from '@dusk/timeline'
-import { PLAYER } from '~/composables/useDeskActions'
+import { PLAYER } from '~/composables/usePlayhead'
 import { Player } from '~/lib/player'
 import type { Sources } from '~/lib/messages'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
+import { useSource } from '~/stores/source'
 
 const route = useRoute()
 const project = useProject()
 const desk = useDesk()
+const source = useSource()
 const player = new Player()
 provide(PLAYER, player)
 const rendering = ref(false)
@@ -28,10 +30,33 @@ useLive(
 )
 
 watch(
-  () => [project.document, project.reelId] as const,
-  ([document, reelId]) => {
-    if (document?.reels[reelId]) player.setDocument(document, reelId, reelLength(document, reelId))
+  () => [project.document, project.reelId, source.reel] as const,
+  ([document, reelId, open]) => {
+    if (open) player.setDocument(open.project, open.reelId, open.length)
+    else if (document?.reels[reelId]) player.setDocument(document, reelId, reelLength(document, reelId))
   },
+)
+// Opening a source and going back to the reel each find their own place again.
+watch(
+  () => source.assetId,
+  (id) => player.seek(id ? source.startAt : source.parked),
+  { flush: 'post' },
+)
+watch(
+  () => source.startAt,
+  (tick) => source.assetId && player.seek(tick),
+)
+watch(
+  () => project.reelId,
+  () => {
+    desk.select([], null)
+    desk.range = null
+  },
+)
+/** What loops: the marked part of the source that is open, or of the reel. */
+watch(
+  () => [desk.looping, desk.range, source.assetId, source.range] as const,
+  ([on, range, id, part]) => player.setLoop(on ? (id ? part : range) : null),
 )
 watch(
   () => [project.sources, project.document] as const,
@@ -55,6 +80,7 @@ watch(
 const tall = computed(() => (project.reel ? project.reel.format.height > project.reel.format.width * 1.1 : false))
 
 onBeforeUnmount(() => {
+  source.assetId = null
   player.dispose()
   project.close()
   desk.select([], null)
@@ -79,24 +105,27 @@ function started(): void {
         <Splitpanes v-if="!tall" horizontal class="min-w-0">
           <Pane :size="54" :min-size="25">
             <Splitpanes>
-              <Pane v-if="desk.drawer" :size="22" :min-size="14"><FootageDrawer /></Pane>
+              <Pane v-if="desk.drawer" :size="22" :min-size="14"><DeskDrawer /></Pane>
               <Pane :size="56" :min-size="25"><ViewerPanel /></Pane>
               <Pane :size="22" :min-size="14"><DetailsPanel /></Pane>
             </Splitpanes>
           </Pane>
-          <Pane :size="46" :min-size="20"><TimelinePanel /></Pane>
+          <Pane v-if="source.asset" :size="20" :min-size="14"><SourceStrip /></Pane>
+          <Pane :size="source.asset ? 30 : 46" :min-size="20"><ReelPanel /></Pane>
         </Splitpanes>
         <Splitpanes v-else class="min-w-0">
           <Pane :size="54" :min-size="30">
             <Splitpanes horizontal>
-              <Pane v-if="desk.drawer" :size="34" :min-size="15"><FootageDrawer /></Pane>
-              <Pane :size="66" :min-size="30"><TimelinePanel /></Pane>
+              <Pane v-if="desk.drawer" :size="34" :min-size="15"><DeskDrawer /></Pane>
+              <Pane v-if="source.asset" :size="18" :min-size="12"><SourceStrip /></Pane>
+              <Pane :size="66" :min-size="30"><ReelPanel /></Pane>
             </Splitpanes>
           </Pane>
           <Pane :size="19" :min-size="12"><DetailsPanel /></Pane>
           <Pane :size="27" :min-size="18"><ViewerPanel /></Pane>
         </Splitpanes>
       </div>
+      <ShortcutsDialog :open="desk.shortcutsOpen" @close="desk.shortcutsOpen = false" />
       <RenderDialog :open="rendering" @close="rendering = false" @started="started" />
     </template>
     <p v-else class="m-auto text-muted">Opening…</p>
