@@ -5,6 +5,7 @@ import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import { ROOT, type Options } from './options'
+import { makeShelf } from './shelf'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 
 /** Takes the pictures of the documentation from the demo, at 1280 × 800. Kept data makes the next time quick. */
@@ -12,7 +13,7 @@ export async function run(options: Options): Promise<void> {
   const data = options.data
   mkdirSync(data, { recursive: true })
   const cluster = await openDatabase(data)
-  await buildStudio()
+  await Promise.all([buildStudio(), makeShelf()])
   const origin = `http://127.0.0.1:${options.port}`
   const env = serviceEnv(cluster, data, options.port)
   const studio = startStudio(env)

@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:f
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildKernels, buildStudio } from './build'
+import { makeShelf } from './shelf'
 import { ROOT, type Options } from './options'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 import { step } from './steps'
@@ -44,7 +45,7 @@ async function unit(total: Counts, env: NodeJS.ProcessEnv): Promise<void> {
 }
 
 async function browser(total: Counts, env: NodeJS.ProcessEnv, data: string, databaseUrl: string): Promise<void> {
-  await buildStudio()
+  await Promise.all([buildStudio(), makeShelf()])
   const studio = startStudio(env)
   const url = `http://127.0.0.1:${env.PORT}`
   await waitFor(`${url}/api/health`, studio)

@@ -319,6 +319,17 @@ export function useDeskActions() {
     else notices.warn(plan.words)
   }
 
+  /** Lays stills behind the last clip, each for as many frames of the reel: a run of pictures becomes stop motion. */
+  function addRun(assets: readonly Asset[], frames: number): void {
+    const document = project.document
+    if (!document) return
+    const parts = assets.map((asset) => ({ asset, length: frameToTicks(frames, rate()) }))
+    const laid = layOut(document, rows(), parts, null, 0)
+    if (typeof laid === 'string') return notices.warn(laid)
+    if (project.perform({ type: 'append', pieces: laid.pieces }))
+      desk.select(laid.pieces.map((piece) => piece.clipId), project.document) // prettier-ignore
+  }
+
   function addMarker(): void {
     const clip = desk.selection.size === 1 ? selected()[0] : undefined
     const at = playhead.tick.value
@@ -393,6 +404,6 @@ export function useDeskActions() {
   return {
     selected, theClip, onSelected, split, remove, cutRange, closeGaps, join, trimHere, freeze, swap, nudge, duplicate, copy, cut,
     paste, toggleLink, detachSound, nest, unnest, openSource, openSourceOf, closeSource, mark, clearMarks, keepPick, use, replace,
-    addToEnd, addMarker, jumpMarker, markerPlaces, selectAll, selectOnwards, jump, fit, fitSelection,
+    addToEnd, addRun, addMarker, jumpMarker, markerPlaces, selectAll, selectOnwards, jump, fit, fitSelection,
   } // prettier-ignore
 }

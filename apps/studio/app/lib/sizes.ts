@@ -77,3 +77,16 @@ export const FITS: { value: Fit | 'reel'; label: string }[] = [
   { value: 'fill', label: 'Fill, edges cut' },
   { value: 'stretch', label: 'Stretch' },
 ]
+
+/** What people call a container, from the demuxer's list of names for it. */
+export function containerName(demuxer: string): string {
+  const names: [RegExp, string][] = [
+    [/mov|mp4/, 'MP4 or QuickTime'],
+    [/matroska|webm/, 'Matroska or WebM'],
+    [/mpegts/, 'MPEG transport stream'],
+    [/^mpeg/, 'MPEG program stream'],
+    [/asf/, 'Windows Media'],
+    [/_pipe$|image2/, 'picture file'],
+  ]
+  return names.find(([pattern]) => pattern.test(demuxer))?.[1] ?? demuxer.toUpperCase()
+}

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { formatRate, formatSeconds, type Asset } from '@dusk/timeline'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { LABELS } from '~/lib/labels'
-import { formatBytes } from '~/lib/sizes'
+import { containerName, formatBytes } from '~/lib/sizes'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useUploads } from '~/stores/uploads'
@@ -29,12 +29,15 @@ const facts = computed(() => {
   if (picture?.rate) rows.push(['Frames/s', `${formatRate(picture.rate)}${picture.variable ? ', varying' : ''}`])
   sounds.forEach((sound, i) => rows.push([i === 0 ? 'Sound' : '', `${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}${sound.title ? `, ${sound.title}` : ''}`])) // prettier-ignore
   if (state.value) {
-    rows.push(['Codec', state.value.codec ?? '—'], ['Container', state.value.container], ['File', formatBytes(state.value.size)]) // prettier-ignore
+    rows.push(['Codec', state.value.codec ?? '—'], ['Container', containerName(state.value.container)], ['File', formatBytes(state.value.size)]) // prettier-ignore
     rows.push(['Added', new Date(state.value.added).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })])
   }
   rows.push(['In the reel', uses.value === 0 ? 'not used' : `${uses.value} ${uses.value === 1 ? 'time' : 'times'}`])
   return rows
 })
+/** Frames that each picture of a run shows, and the pictures in the order of their numbers. */
+const runFrames = ref(3)
+const inNameOrder = computed(() => [...props.assets].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))) // prettier-ignore
 const ids = () => props.assets.map((asset) => asset.id)
 const set = (values: Partial<Pick<Asset, 'label' | 'note'>>) =>
   project.perform({ type: 'setAssets', assetIds: ids(), set: values })
@@ -96,6 +99,25 @@ async function findFile(event: Event): Promise<void> {
       <button class="key key-line" @click="act.addToEnd(first.id)">Add to end</button>
       <button class="key text-rose" @click="remove">Remove</button>
     </div>
+    <section
+      v-if="assets.length > 1 && assets.every((asset) => asset.kind === 'still')"
+      class="border-t border-line py-3"
+    >
+      <h3 class="font-semibold">Stop motion</h3>
+      <NumberField
+        class="mt-2"
+        label="Each for"
+        unit="frames"
+        :value="runFrames"
+        :min="1"
+        :max="10000"
+        @change="runFrames = $event"
+      />
+      <!-- prettier-ignore -->
+      <button class="key key-line mt-2" @click="act.addRun(inNameOrder, runFrames)">
+        Lay {{ assets.length }} pictures as a run
+      </button>
+    </section>
     <section class="border-t border-line py-3">
       <h3 class="font-semibold">Label</h3>
       <div class="mt-2 flex gap-2">

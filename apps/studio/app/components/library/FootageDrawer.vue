@@ -255,7 +255,7 @@ function drop(event: DragEvent): void {
           "
           @click="use = use === 'all' ? 'unused' : use === 'unused' ? 'used' : 'all'"
         >
-          {{ use === 'used' ? 'In reel' : use === 'unused' ? 'Not in reel' : 'Use' }}
+          {{ use === 'used' ? 'In reel' : use === 'unused' ? 'Not in reel' : 'Any use' }}
         </button>
         <button
           v-for="entry in LABELS"

@@ -127,50 +127,52 @@ async function read(event: Event): Promise<void> {
         >Press + on a line and then the keys. The set “{{ SHIPPED }}” stays as it is: changes make your own.</template
       >
     </p>
-    <div class="mt-3 max-h-[56vh] columns-2 gap-8 overflow-auto">
-      <section v-for="[group, list] in groups" :key="group" class="mb-4 break-inside-avoid">
-        <h3 class="mb-1 font-semibold text-lamp">{{ group }}</h3>
-        <div
-          v-for="action in list"
-          :key="action.id"
-          class="flex min-h-7 items-center gap-1.5 border-b border-line/60"
-          :title="clash(action.id) ?? undefined"
-        >
-          <span class="min-w-0 flex-1 truncate" :class="clash(action.id) && 'text-rose'">{{ action.label }}</span>
-          <span
-            v-for="key in shortcuts.bindings[action.id] ?? []"
-            :key="key"
-            class="flex items-center rounded-sm border border-line bg-ground px-1.5 font-mono text-[10px] leading-5"
-            >{{ key }}
+    <div class="mt-3 max-h-[62vh] overflow-auto pr-2">
+      <div class="columns-2 gap-8">
+        <section v-for="[group, list] in groups" :key="group" class="mb-4 break-inside-avoid">
+          <h3 class="mb-1 font-semibold text-lamp">{{ group }}</h3>
+          <div
+            v-for="action in list"
+            :key="action.id"
+            class="flex min-h-7 items-center gap-1.5 border-b border-line/60"
+            :title="clash(action.id) ?? undefined"
+          >
+            <span class="min-w-0 flex-1 truncate" :class="clash(action.id) && 'text-rose'">{{ action.label }}</span>
+            <span
+              v-for="key in shortcuts.bindings[action.id] ?? []"
+              :key="key"
+              class="flex items-center rounded-sm border border-line bg-ground px-1.5 font-mono text-[10px] leading-5"
+              >{{ key }}
+              <button
+                class="ml-1 text-muted hover:text-ivory"
+                :aria-label="`Take ${key} from ${action.label}`"
+                @click="without(action.id, key)"
+              >
+                <!-- prettier-ignore -->
+                <X :size="10" />
+              </button>
+            </span>
             <button
-              class="ml-1 text-muted hover:text-ivory"
-              :aria-label="`Take ${key} from ${action.label}`"
-              @click="without(action.id, key)"
+              class="h-6 min-w-6 rounded-sm px-1 text-sm"
+              :class="waiting === action.id ? 'bg-ember text-ground' : 'text-muted hover:bg-raised hover:text-ivory'"
+              :aria-label="`Give ${action.label} a key`"
+              @click="waiting = waiting === action.id ? null : action.id"
+              @keydown="take($event, action.id)"
+              @blur="waiting = null"
             >
-              <!-- prettier-ignore -->
-              <X :size="10" />
+              {{ waiting === action.id ? 'press keys' : '+' }}
             </button>
-          </span>
-          <button
-            class="h-6 min-w-6 rounded-sm px-1 text-sm"
-            :class="waiting === action.id ? 'bg-ember text-ground' : 'text-muted hover:bg-raised hover:text-ivory'"
-            :aria-label="`Give ${action.label} a key`"
-            @click="waiting = waiting === action.id ? null : action.id"
-            @keydown="take($event, action.id)"
-            @blur="waiting = null"
-          >
-            {{ waiting === action.id ? 'press keys' : '+' }}
-          </button>
-          <button
-            v-if="!shortcuts.isDefault(action.id)"
-            class="h-6 rounded-sm px-1 text-[11px] text-muted hover:text-ivory"
-            :title="`Back to ${DEFAULT_KEYS[action.id]?.join(', ') || 'no key'}`"
-            @click="shortcuts.bind(action.id, DEFAULT_KEYS[action.id] ?? [])"
-          >
-            reset
-          </button>
-        </div>
-      </section>
+            <button
+              v-if="!shortcuts.isDefault(action.id)"
+              class="h-6 rounded-sm px-1 text-[11px] text-muted hover:text-ivory"
+              :title="`Back to ${DEFAULT_KEYS[action.id]?.join(', ') || 'no key'}`"
+              @click="shortcuts.bind(action.id, DEFAULT_KEYS[action.id] ?? [])"
+            >
+              reset
+            </button>
+          </div>
+        </section>
+      </div>
     </div>
     <div class="mt-4 flex justify-end"><button class="key key-line" @click="emit('close')">Done</button></div>
   </DialogFrame>

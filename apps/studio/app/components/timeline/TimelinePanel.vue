@@ -291,7 +291,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
 </script>
 
 <template>
-  <section class="flex flex-col bg-ground" aria-label="Timeline">
+  <section class="flex flex-col bg-ground select-none" aria-label="Timeline">
     <div class="relative flex min-h-0 flex-1">
       <div
         class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground"

@@ -1,0 +1,2 @@
+/** What is on the shelf. */
+export default defineApi(async () => ({ items: await shelfItems() }))
