@@ -15,7 +15,12 @@ export default defineConfig({
       },
       {
         plugins: [vue()],
-        resolve: { alias: { '~': new URL('./apps/studio/app', import.meta.url).pathname } },
+        resolve: {
+          alias: {
+            '~~': new URL('./apps/studio', import.meta.url).pathname,
+            '~': new URL('./apps/studio/app', import.meta.url).pathname,
+          },
+        },
         test: {
           name: 'dom',
           environment: 'happy-dom',

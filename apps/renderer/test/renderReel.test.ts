@@ -96,6 +96,28 @@ describe('rendering a reel', () => {
     lumas(out).forEach((luma, n) => expect(Math.abs(luma - expected[n]!), `frame ${n}`).toBeLessThanOrEqual(3))
   })
 
+  it('holds frozen frames, and shows nested reels as what is in them, with their sound', async () => {
+    let project = put(base, 'picture', 0, 20, 40)
+    const clipId = Object.keys(project.clips)[0]!
+    const reelId = reelsOf(project)[0]!.id
+    project = perform(project, { type: 'freeze', clipId, at: frameToTicks(8, RATE), length: frameToTicks(10, RATE) })
+    project = put(project, 'sound', 0, 30, 0)
+    const flat = await render(project, { sound: true }, 'flat.mp4')
+    const expected = Array.from({ length: 30 }, (_, n) => 16 + 2 * (40 + (n < 8 ? n : n < 18 ? 8 : n - 10)))
+    lumas(flat.out).forEach((luma, n) => expect(Math.abs(luma - expected[n]!), `frame ${n}`).toBeLessThanOrEqual(3))
+    const inner = '00000000-0000-4000-8000-00000000beef'
+    const nested = perform(project, { type: 'nest', clipIds: Object.keys(project.clips), reelId: inner, name: 'Inner' })
+    const around = await render(nested, { sound: true }, 'nested.mp4')
+    expect(lumas(around.out)).toEqual(lumas(flat.out))
+    expect(around.report.loudness).toBeCloseTo(flat.report.loudness!, 3)
+    // As a whole at half strength over black: between black and what it was.
+    const shell = Object.values(nested.clips).find((clip) => clip.kind === 'reel' && clip.stream === null)!
+    const faded = perform(nested, { type: 'setClips', clipIds: [shell.id], set: { opacity: 0.5 } })
+    const half = lumas((await render(faded, {}, 'half.mp4')).out)
+    half.forEach((luma, n) => expect(Math.abs(luma - (16 + (expected[n]! - 16) / 2)), `frame ${n}`).toBeLessThanOrEqual(3)) // prettier-ignore
+    expect(reelsOf(nested)[0]!.id).toBe(reelId)
+  })
+
   it('turns a source of another rate into the output’s without losing its place', async () => {
     const project = put(base, 'picture', 0, 50, 0)
     const { report, out } = await render(project, { rate: { num: 50, den: 1 } })

@@ -142,7 +142,9 @@ export const useProject = defineStore('project', () => {
   function perform(input: CommandInput): boolean {
     const command = commandSchema.parse(input)
     const commandId = crypto.randomUUID()
+    const began = performance.now()
     const done = carryOut(command, commandId)
+    performance.measure('command', { start: began, detail: command.type })
     if (!done) return false
     if (done.applied.changes.length > 0 || done.before.name !== done.applied.project.name)
       remember(pushStep(history.value, stepFor(command, commandId, done.before, done.applied)))

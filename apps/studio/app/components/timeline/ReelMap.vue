@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
 import { reelLength, TICKS_PER_SECOND, tracksOf } from '@dusk/timeline'
+import { readPalette } from '~/lib/timeline/paint'
 import { useDesk, ZOOM } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 
@@ -17,19 +18,30 @@ const total = computed(() => {
   return Math.max(length * 1.05, desk.scroll + shownTicks.value, TICKS_PER_SECOND)
 })
 const toX = (tick: number) => (tick / total.value) * width.value
-const blocks = computed(() => {
+const canvas = ref<HTMLCanvasElement | null>(null)
+const palette = readPalette()
+// Painted, not built of elements: a long reel has thousands of clips.
+watchEffect(() => {
+  const target = canvas.value
   const document = project.document
-  if (!document) return []
+  if (!target || !document || width.value === 0) return
   const pictures = tracksOf(document, project.reelId).filter((track) => track.kind === 'picture')
   const row = new Map(pictures.map((track, i) => [track.id, i]))
-  return Object.values(document.clips)
-    .filter((clip) => row.has(clip.trackId))
-    .map((clip) => ({
-      id: clip.id,
-      x: toX(clip.start),
-      w: Math.max(1, toX(clip.length) - 1),
-      up: row.get(clip.trackId)! > 0,
-    }))
+  target.width = Math.round(width.value * devicePixelRatio)
+  target.height = Math.round(28 * devicePixelRatio)
+  const c = target.getContext('2d')!
+  c.scale(devicePixelRatio, devicePixelRatio)
+  c.fillStyle = palette('clip-picture')
+  for (const id in document.clips) {
+    const clip = document.clips[id]!
+    const place = row.get(clip.trackId)
+    if (place !== undefined) c.fillRect(toX(clip.start), place > 0 ? 6 : 14, Math.max(1, toX(clip.length) - 1), 7)
+  }
+  for (const marker of Object.values(document.markers))
+    if (marker.reelId === project.reelId) {
+      c.fillStyle = palette(marker.colour)
+      c.fillRect(toX(marker.at), 2, Math.max(2, toX(marker.length)), 3)
+    }
 })
 const frame = computed(() => ({ x: toX(desk.scroll), w: Math.max(10, toX(shownTicks.value)) }))
 
@@ -67,18 +79,7 @@ function go(event: PointerEvent): void {
   <div class="flex h-7 shrink-0 items-center border-t border-line bg-panel">
     <span class="w-[184px] shrink-0 pl-3 text-sm text-muted">Whole reel</span>
     <div ref="strip" class="relative h-full flex-1 overflow-hidden" @pointerdown="go">
-      <svg class="absolute inset-0 size-full" aria-hidden="true">
-        <rect
-          v-for="block in blocks"
-          :key="block.id"
-          :x="block.x"
-          :y="block.up ? 6 : 14"
-          :width="block.w"
-          height="7"
-          rx="1.5"
-          fill="var(--color-clip-picture)"
-        />
-      </svg>
+      <canvas ref="canvas" class="absolute inset-0 size-full" aria-hidden="true" />
       <div
         class="absolute top-0.5 bottom-0.5 cursor-grab touch-none rounded-sm border border-dusk bg-dusk/10"
         :style="{ left: `${frame.x}px`, width: `${frame.w}px` }"

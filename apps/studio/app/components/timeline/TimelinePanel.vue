@@ -73,6 +73,8 @@ const visible = computed(() => {
   const right = desk.toTick(width.value)
   const found: { clip: Clip; x: number; y: number; w: number; h: number; label: string }[] = []
   for (const row of rows.value) {
+    // Rows out of sight have none: a hundred tracks cost what is seen of them.
+    if (row.top + row.height < desk.scrollY || row.top > desk.scrollY + height.value) continue
     const clips = lanes.value.get(row.track.id) ?? []
     for (let i = firstVisible(clips, left); i < clips.length && clips[i]!.start < right; i++) {
       const clip = session.changed.value.get(clips[i]!.id) ?? clips[i]!

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import Ellipsis from '@lucide/vue/dist/esm/icons/ellipsis-vertical.mjs'
 import Eye from '@lucide/vue/dist/esm/icons/eye.mjs'
 import EyeOff from '@lucide/vue/dist/esm/icons/eye-off.mjs'
@@ -9,7 +9,7 @@ import Lock from '@lucide/vue/dist/esm/icons/lock.mjs'
 import LockOpen from '@lucide/vue/dist/esm/icons/lock-open.mjs'
 import Volume2 from '@lucide/vue/dist/esm/icons/volume-2.mjs'
 import VolumeX from '@lucide/vue/dist/esm/icons/volume-x.mjs'
-import type { CommandInput, Track } from '@dusk/timeline'
+import { tracksOf, type CommandInput, type Track } from '@dusk/timeline'
 import { useProject } from '~/stores/project'
 
 const props = defineProps<{ track: Track; front: boolean }>()
@@ -19,6 +19,28 @@ const field = ref<HTMLInputElement | null>(null)
 
 type Settings = Extract<CommandInput, { type: 'setTrack' }>['set']
 const set = (values: Settings) => project.perform({ type: 'setTrack', trackId: props.track.id, set: values })
+
+/** What else this track could be for. */
+const purposes = computed(
+  () =>
+  (props.track.kind === 'picture' ? (['picture', 'titles'] as const) : (['voice', 'music', 'effects', 'ambience'] as const)).filter((purpose) => purpose !== props.track.purpose), // prettier-ignore
+)
+const STEPS = [
+  { words: 'Put it higher', by: -1 },
+  { words: 'Put it lower', by: 1 },
+] as const
+
+/** One row up or down on the desk. For pictures higher is in front; sounds are listed downwards. */
+function moveBy(by: 1 | -1): void {
+  const kin = tracksOf(project.document!, props.track.reelId).filter((track) => track.kind === props.track.kind)
+  const order = props.track.kind === 'picture' ? [...kin].reverse() : kin
+  const place = order.findIndex((track) => track.id === props.track.id) + by
+  if (place < 0 || place >= order.length) return
+  const others = order.filter((track) => track.id !== props.track.id)
+  // `after` is the one it comes behind in the document: the row above for sounds, the row below for pictures.
+  const after = props.track.kind === 'picture' ? others[place] : others[place - 1]
+  project.perform({ type: 'moveTrack', trackId: props.track.id, after: after?.id ?? null })
+}
 
 async function beginRename(): Promise<void> {
   renaming.value = true
@@ -108,7 +130,7 @@ function endRename(): void {
         :aria-label="`More for ${track.name}`"
         ><Ellipsis :size="14"
       /></MenuButton>
-      <MenuItems class="absolute right-0 z-30 w-40 rounded-md border border-line bg-raised py-1">
+      <MenuItems class="absolute right-0 z-30 w-44 rounded-md border border-line bg-raised py-1">
         <MenuItem v-slot="{ active }"
           ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="beginRename">
             Rename
@@ -130,6 +152,20 @@ function endRename(): void {
             @click="set({ height: Math.max(24, track.height - 24) })"
           >
             Lower
+          </button></MenuItem
+        >
+        <MenuItem v-for="step in STEPS" :key="step.words" v-slot="{ active }"
+          ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="moveBy(step.by)">
+            {{ step.words }}
+          </button></MenuItem
+        >
+        <MenuItem v-for="purpose in purposes" :key="purpose" v-slot="{ active }"
+          ><button
+            class="block w-full px-3 py-1 text-left text-muted"
+            :class="active && 'bg-line'"
+            @click="set({ purpose })"
+          >
+            Use it for {{ purpose }}
           </button></MenuItem
         >
         <MenuItem v-slot="{ active }"

@@ -1,0 +1,200 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import type { CommandInput } from '@dusk/timeline'
+import { Studio } from '../e2e/tools/api'
+import { buildStudio } from '../scripts/dusk/build'
+import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
+import { median, table } from './table'
+
+/** A reel of a hundred tracks and five thousand clips: opening it, moving about in it, editing it, undoing for long. */
+const PORT = 4873
+const [TRACKS, CLIPS] = [100, 5000]
+const data = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
+const origin = `http://127.0.0.1:${PORT}`
+const cluster = await openDatabase(data, false)
+await buildStudio()
+const env = serviceEnv(cluster, data, PORT)
+const studio = startStudio(env)
+await waitFor(`${origin}/api/health`, studio)
+const worker = startWorker(env)
+const api = new Studio(origin)
+const rows: (string | number)[][] = []
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--js-flags=--expose-gc'],
+})
+const page = await browser.newPage({ viewport: { width: 1920, height: 1080 } })
+const errors: string[] = []
+page.on('console', (message) => message.type() === 'error' && errors.push(message.text()))
+page.on('pageerror', (error) => errors.push(error.message))
+
+/** Frames a second while something goes on, by the browser's own frame times: the middle, and the slowest twentieth. */
+async function frames(what: string, act: () => Promise<void>): Promise<void> {
+  // As text: a helper that the TypeScript runner adds to named functions is not there in the page.
+  await page.evaluate(
+    `(() => {
+      const times = []
+      const tick = (now) => { times.push(now); if (!window.stopFrames) requestAnimationFrame(tick) }
+      Object.assign(window, { stopFrames: false, frameTimes: times })
+      requestAnimationFrame(tick)
+    })()`,
+  )
+  await act()
+  const times = await page.evaluate(() => {
+    ;(window as { stopFrames?: boolean }).stopFrames = true
+    return (window as unknown as { frameTimes: number[] }).frameTimes
+  })
+  const gaps = times.slice(1).map((time, i) => time - times[i]!).sort((a, b) => a - b) // prettier-ignore
+  rows.push([`${what}, frames a second`, 1000 / median(gaps)])
+  rows.push(['… slowest twentieth', 1000 / gaps[Math.floor(gaps.length * 0.95)]!])
+}
+
+const commandTimes = (type: string) =>
+  page.evaluate(
+    (wanted) =>
+      performance
+        .getEntriesByName('command')
+        .filter((entry) => (entry as PerformanceMeasure).detail === wanted)
+        .map((entry) => entry.duration),
+    type,
+  )
+
+try {
+  const source = join(data, 'source.mp4')
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30:d=20', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', source]) // prettier-ignore
+  const id = await api.createProject('Five thousand clips', 1920, 1080, { num: 30, den: 1 })
+  const asset = await api.upload(id, source)
+  const { project } = await api.ready(id, [asset])
+  const reelId = Object.keys(project.reels)[0]!
+  const second = 705_600_000
+  const made: CommandInput[] = []
+  const trackIds: string[] = []
+  for (let t = 0; t < TRACKS - 5; t++) {
+    const trackId = crypto.randomUUID()
+    trackIds.push(trackId)
+    made.push({ type: 'addTrack', reelId, trackId, purpose: 'picture' })
+  }
+  await api.edit(id, ...made)
+  const per = Math.ceil(CLIPS / trackIds.length)
+  const pieces = trackIds.flatMap((trackId, t) =>
+    Array.from({ length: per }, (_, i) => ({ clipId: crypto.randomUUID(), trackId, assetId: asset, stream: null, start: (i * 2 + (t % 3)) * second, length: second, source: ((i + t) % 15) * second, link: null })), // prettier-ignore
+  ).slice(0, CLIPS) // prettier-ignore
+  for (let i = 0; i < pieces.length; i += 1000)
+    await api.edit(id, { type: 'place', mode: 'free', pieces: pieces.slice(i, i + 1000) })
+
+  const openings: number[] = []
+  for (let i = 0; i < 3; i++) {
+    await page.goto('about:blank')
+    const began = performance.now()
+    await page.goto(`${origin}/projects/${id}`, { waitUntil: 'commit' })
+    await page.locator('[data-testid="timeline-body"] [data-clip]').first().waitFor()
+    openings.push(performance.now() - began)
+  }
+  rows.push(['opening 5,000 clips, ms (2000 at most)', median(openings)])
+
+  const body = (await page.getByTestId('timeline-body').boundingBox())!
+  const middle = { x: body.x + body.width / 2, y: body.y + body.height / 2 }
+  await page.mouse.move(middle.x, middle.y)
+  for (let i = 0; i < 10; i++) await page.keyboard.press('+')
+  await page.waitForTimeout(1500)
+  await frames('scrolling along', async () => {
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.wheel(40, 0)
+      await page.waitForTimeout(8)
+    }
+  })
+  await frames('scrolling through 100 tracks', async () => {
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.wheel(0, i < 60 ? 60 : -60)
+      await page.waitForTimeout(8)
+    }
+  })
+  await page.keyboard.down('Control')
+  await frames('zooming', async () => {
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.wheel(0, i < 60 ? 40 : -40)
+      await page.waitForTimeout(8)
+    }
+  })
+  await page.keyboard.up('Control')
+  await page.keyboard.press('0')
+  for (let i = 0; i < 6; i++) await page.keyboard.press('+')
+  await page.waitForTimeout(500)
+  const held = (await page.locator('[data-testid="timeline-body"] [data-clip]').nth(3).boundingBox())!
+  await page.mouse.move(held.x + held.width / 2, held.y + 8)
+  await page.mouse.down()
+  await frames('dragging a clip', async () => {
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.move(held.x + held.width / 2 + Math.sin(i / 9) * 200, held.y + 8 + (i % 40) * 2)
+      await page.waitForTimeout(8)
+    }
+  })
+  await page.keyboard.press('Escape')
+  await page.mouse.up()
+  const shown = await page.locator('[data-testid="timeline-body"] [data-clip]').count()
+  rows.push(['clips on screen meanwhile', shown])
+
+  // Commands in the client, and until the server has them on disk.
+  await page.keyboard.press('Escape')
+  await page
+    .locator('[data-testid="timeline-body"] [data-clip]')
+    .nth(4)
+    .click({ position: { x: 12, y: 8 } })
+  for (let i = 0; i < 40; i++) await page.keyboard.press(i % 2 ? 'Alt+ArrowLeft' : 'Alt+ArrowRight')
+  rows.push(['a move in the client, ms (8 at most)', median(await commandTimes('move'))])
+  const kept: number[] = []
+  for (let i = 0; i < 40; i++) {
+    const command: CommandInput = { type: 'setClips', clipIds: [pieces[i]!.clipId], set: { gain: -i / 10 } }
+    const began = performance.now()
+    await api.edit(id, command)
+    kept.push(performance.now() - began)
+  }
+  rows.push(['an edit until the server has kept it, ms (30 at most)', median(kept)])
+
+  // Five hundred times trimmed, extended, undone and done again: everything as it was, no memory lost, no error said.
+  const document = async () => JSON.stringify((await api.call<{ project: object }>(`/projects/${id}`)).project)
+  await page.reload()
+  await page.locator('[data-testid="timeline-body"] [data-clip]').first().waitFor()
+  await page.keyboard.press('Home')
+  await page
+    .locator('[data-testid="timeline-body"] [data-clip]')
+    .first()
+    .click({ position: { x: 4, y: 8 } })
+  const before = await document()
+  const heap = async () => {
+    await page.evaluate(() => (window as unknown as { gc?: () => void }).gc?.())
+    return page.evaluate(() => (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize)
+  }
+  const round = async () => {
+    for (const key of [
+      'Alt+ArrowRight',
+      'Alt+ArrowLeft',
+      'Control+z',
+      'Control+z',
+      'Control+Shift+z',
+      'Control+Shift+z',
+      'Control+z',
+      'Control+z',
+    ])
+      // prettier-ignore
+      await page.keyboard.press(key)
+  }
+  for (let i = 0; i < 20; i++) await round()
+  const start = await heap()
+  for (let i = 0; i < 125; i++) await round()
+  await page.getByText(/every edit kept/).waitFor({ timeout: 120_000 })
+  rows.push(['500 edits and undos there and back, heap grown, MB (5 at most)', ((await heap()) - start) / 1024 ** 2])
+  rows.push(['… document as it was', (await document()) === before ? 'yes' : 'NO'])
+  rows.push(['… errors on the console', errors.length])
+} finally {
+  await browser.close()
+  await Promise.all([end(worker), end(studio)])
+  await cluster.stop()
+  rmSync(data, { recursive: true, force: true })
+  table(['timeline, 100 tracks and 5,000 clips', ''], rows)
+  if (errors.length > 0) console.log(errors.slice(0, 5).join('\n'))
+}
+process.exit(0)
