@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
-import type { CommandInput } from '@dusk/timeline'
+import { sameData, type CommandInput } from '@dusk/timeline'
 import { Studio } from '../e2e/tools/api'
 import { buildStudio } from '../scripts/dusk/build'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
@@ -145,6 +145,8 @@ try {
     .click({ position: { x: 12, y: 8 } })
   for (let i = 0; i < 40; i++) await page.keyboard.press(i % 2 ? 'Alt+ArrowLeft' : 'Alt+ArrowRight')
   rows.push(['a move in the client, ms (8 at most)', median(await commandTimes('move'))])
+  // With the page closed: what is asked is how long the server takes, not who else wants the processor.
+  await page.goto('about:blank')
   const kept: number[] = []
   for (let i = 0; i < 40; i++) {
     const command: CommandInput = { type: 'setClips', clipIds: [pieces[i]!.clipId], set: { gain: -i / 10 } }
@@ -155,8 +157,8 @@ try {
   rows.push(['an edit until the server has kept it, ms (30 at most)', median(kept)])
 
   // Five hundred times trimmed, extended, undone and done again: everything as it was, no memory lost, no error said.
-  const document = async () => JSON.stringify((await api.call<{ project: object }>(`/projects/${id}`)).project)
-  await page.reload()
+  const document = async () => (await api.call<{ project: object }>(`/projects/${id}`)).project
+  await page.goto(`${origin}/projects/${id}`)
   await page.locator('[data-testid="timeline-body"] [data-clip]').first().waitFor()
   await page.keyboard.press('Home')
   await page
@@ -187,7 +189,7 @@ try {
   for (let i = 0; i < 125; i++) await round()
   await page.getByText(/every edit kept/).waitFor({ timeout: 120_000 })
   rows.push(['500 edits and undos there and back, heap grown, MB (5 at most)', ((await heap()) - start) / 1024 ** 2])
-  rows.push(['… document as it was', (await document()) === before ? 'yes' : 'NO'])
+  rows.push(['… document as it was', sameData(await document(), before) ? 'yes' : 'NO'])
   rows.push(['… errors on the console', errors.length])
 } finally {
   await browser.close()

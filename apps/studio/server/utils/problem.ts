@@ -25,11 +25,32 @@ async function readJson(event: H3Event): Promise<unknown> {
   if (length > BODY_LIMIT) throw new Problem(413, 'Too large', 'The request is larger than 32 MB.')
   const text = (await readRawBody(event, 'utf8')) ?? ''
   if (text.length > BODY_LIMIT) throw new Problem(413, 'Too large', 'The request is larger than 32 MB.')
+  let value: unknown
   try {
-    return JSON.parse(text || '{}')
+    value = JSON.parse(text || '{}')
   } catch {
     throw new Problem(400, 'Not JSON', 'The body of the request is not JSON.')
   }
+  // PostgreSQL stores every character but this one.
+  const path = text.includes('\\u0000') ? nulPath(value, '') : null
+  if (path !== null)
+    throw new Problem(422, 'Invalid request', `body: ${path || 'the whole'} — holds the character U+0000.`, [
+      { path, message: 'Holds the character U+0000, which can’t be stored.' },
+    ])
+  return value
+}
+
+/** Where a text or a key with U+0000 is, or `null`. */
+function nulPath(value: unknown, path: string): string | null {
+  if (typeof value === 'string') return value.includes('\0') ? path : null
+  if (typeof value !== 'object' || value === null) return null
+  for (const [key, inner] of Object.entries(value)) {
+    const here = path ? `${path}.${key.replaceAll('\0', '')}` : key.replaceAll('\0', '')
+    if (key.includes('\0')) return here
+    const found = nulPath(inner, here)
+    if (found !== null) return found
+  }
+  return null
 }
 
 function check<S extends z.ZodType>(schema: S, value: unknown, where: string): z.infer<S> {

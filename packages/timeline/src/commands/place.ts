@@ -3,7 +3,7 @@ import { clipBaseSchema, PLAIN_CLIP, type Clip } from '../document/clip'
 import { reelsInside, sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { clearRange, openGap, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
+import { clearRange, grainOf, leadTrack, openGap, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 
@@ -84,7 +84,12 @@ export const place = defineCommand({
 export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): void {
   const own = new Set(clips.map((clip) => clip.id))
   if (mode === 'insert') {
-    const first = clips.reduce((a, b) => (b.start < a.start ? b : a))
+    const earliest = clips.reduce((a, b) => (b.start < a.start ? b : a))
+    // Sound that begins less than half a frame before its picture is inserted where the picture is.
+    const track = leadTrack(edit, clips)
+    const hair = track.kind === 'picture' ? grainOf(edit, track) / 2 : 0
+    const picture = clips.find((clip) => clip.trackId === track.id && clip.start - earliest.start < hair)
+    const first = picture ?? earliest
     const end = Math.max(...clips.map((clip) => clip.start + clip.length))
     openGap(edit, edit.need('tracks', first.trackId), first.start, end - first.start, 'unlocked')
   } else if (mode === 'over') {

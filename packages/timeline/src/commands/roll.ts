@@ -4,7 +4,7 @@ import { clipName } from '../document/source'
 import type { Clip } from '../document/clip'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { openTrack, refuseOverlap, sliceClip, snapOn } from '../edit/lanes'
+import { leadTrack, openTrack, refuseOverlap, sliceClip, snapOn } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 import { edgeGroup } from './trim'
@@ -28,16 +28,16 @@ export const roll = defineCommand({
   }),
   apply(edit, { leftId, rightId, to, linked }) {
     const [left, right] = [edit.need('clips', leftId), edit.need('clips', rightId)]
-    const track = openTrack(edit, left.trackId)
+    openTrack(edit, left.trackId)
     if (right.trackId !== left.trackId || clipEnd(left) !== right.start)
       refuse('touch', 'Only a cut between two clips that touch can be rolled.', [leftId, rightId])
     const limits = rollLimits(edit, left, right)
-    const cut = snapOn(edit, track, to)
+    const [lefts, rights] = [edgeGroup(edit, left, 'end', linked), edgeGroup(edit, right, 'start', linked)]
+    const cut = snapOn(edit, leadTrack(edit, [...lefts, ...rights]), to)
     if (cut < limits.min || cut > limits.max) {
       const short = cut > limits.max ? left : right
       refuse('limit', `${clipName(edit, short)} has nothing more at this cut.`, [short.id])
     }
-    const [lefts, rights] = [edgeGroup(edit, left, 'end', linked), edgeGroup(edit, right, 'start', linked)]
     const cutOn = (clip: Clip, edge: 'start' | 'end') => {
       const own = sourceLimits(edit, clip, edge)
       return Math.min(Math.max(snapOn(edit, edit.need('tracks', clip.trackId), cut), own.min), own.max)

@@ -21,8 +21,22 @@ export function tracksOf(project: Project, reelId: string): Track[] {
     .sort((a, b) => (a.kind === b.kind ? compareOrder(a, b) : a.kind === 'picture' ? -1 : 1))
 }
 
-/** Clips of every track, each list in time order. One pass over the document. */
-export function clipsByTrack(project: Project): Map<string, Clip[]> {
+/** Clips by track of each state of a document: documents are never changed, so what was worked out once stays true. */
+const laneCache = new WeakMap<Project['clips'], ReadonlyMap<string, readonly Clip[]>>()
+
+/** Clips of every track, each list in time order. Not to be changed by the caller. */
+export function clipsByTrack(project: Pick<Project, 'clips'>): ReadonlyMap<string, readonly Clip[]> {
+  let lanes = laneCache.get(project.clips)
+  if (!lanes) laneCache.set(project.clips, (lanes = sortLanes(project)))
+  return lanes
+}
+
+/** Remembers the lanes of a state that was made from another one of which they are known. */
+export function knowLanes(clips: Project['clips'], lanes: ReadonlyMap<string, readonly Clip[]>): void {
+  laneCache.set(clips, lanes)
+}
+
+function sortLanes(project: Pick<Project, 'clips'>): Map<string, Clip[]> {
   const map = new Map<string, Clip[]>()
   for (const id in project.clips) {
     const clip = project.clips[id]!
@@ -35,19 +49,15 @@ export function clipsByTrack(project: Project): Map<string, Clip[]> {
 }
 
 /** Clips of one track in time order. */
-export function clipsOn(project: Project, trackId: string): Clip[] {
-  return Object.values(project.clips)
-    .filter((clip) => clip.trackId === trackId)
-    .sort((a, b) => a.start - b.start)
+export function clipsOn(project: Project, trackId: string): readonly Clip[] {
+  return clipsByTrack(project).get(trackId) ?? []
 }
 
 /** The end of the last clip in a reel, in ticks; 0 for an empty one. */
 export function reelLength(project: Project, reelId: string): number {
   let end = 0
-  for (const id in project.clips) {
-    const clip = project.clips[id]!
-    if (project.tracks[clip.trackId]?.reelId === reelId) end = Math.max(end, clipEnd(clip))
-  }
+  for (const [trackId, clips] of clipsByTrack(project))
+    if (project.tracks[trackId]?.reelId === reelId && clips.length > 0) end = Math.max(end, clipEnd(clips.at(-1)!))
   return end
 }
 

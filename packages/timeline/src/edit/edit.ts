@@ -1,5 +1,5 @@
 import type { Clip, ClipBase } from '../document/clip'
-import { clipsByTrack } from '../document/query'
+import { clipsByTrack, knowLanes } from '../document/query'
 import { ENTITY_KINDS, type Entity, type EntityKind, type Project } from '../document/project'
 import { refuse } from './refuse'
 
@@ -11,15 +11,6 @@ export interface Change<K extends EntityKind = EntityKind> {
   after: Entity<K> | null
 }
 
-/** Clips of a document by track, worked out once for each state of it. */
-const laneCache = new WeakMap<Project['clips'], Map<string, Clip[]>>()
-
-function lanesOf(project: Project): Map<string, Clip[]> {
-  let lanes = laneCache.get(project.clips)
-  if (!lanes) laneCache.set(project.clips, (lanes = clipsByTrack(project)))
-  return lanes
-}
-
 /**
  * One change of a document in the making. Reads see what was written so far; the document given in is never touched.
  * Only entities written are copied, so that a change on a reel of thousands of clips costs what it changes plus one
@@ -29,7 +20,7 @@ export class Edit {
   private readonly written = new Map<EntityKind, Map<string, Entity<EntityKind> | null>>()
   private renamed: string | null = null
   /** Tracks whose clips differ from the base, with the list as it stands where that was asked for since. */
-  private readonly lanes = new Map<string, Clip[] | null>()
+  private readonly lanes = new Map<string, readonly Clip[] | null>()
   private counter = 0
 
   /** @param seed a UUID that belongs to this change alone; ids of new entities are derived from it, alike everywhere. */
@@ -106,7 +97,7 @@ export class Edit {
 
   /** Clips on a track in time order. Not to be changed by the caller. */
   clipsOn(trackId: string): readonly Clip[] {
-    const base = lanesOf(this.base).get(trackId) ?? []
+    const base = clipsByTrack(this.base).get(trackId) ?? []
     const known = this.lanes.get(trackId)
     if (known === undefined) return base
     if (known) return known
@@ -153,12 +144,25 @@ export class Edit {
   finish(): Project {
     const next: Project = { ...this.base, name: this.name }
     for (const [kind, overlay] of this.written) {
-      const map = { ...next[kind] } as Record<string, Entity<EntityKind>>
+      // Key by key: for maps of thousands, engines copy this way in half the time a spread takes.
+      const old = next[kind] as Record<string, Entity<EntityKind>>
+      const map: Record<string, Entity<EntityKind>> = {}
+      for (const id in old) map[id] = old[id]!
       for (const [id, entity] of overlay) {
         if (entity) map[id] = entity
         else delete map[id]
       }
       ;(next as Record<EntityKind, unknown>)[kind] = map
+    }
+    if (this.lanes.size > 0) {
+      // Only the lanes that changed are sorted anew; the next command finds all of them ready.
+      const lanes = new Map(clipsByTrack(this.base))
+      for (const trackId of this.lanes.keys()) {
+        const lane = this.clipsOn(trackId)
+        if (lane.length > 0) lanes.set(trackId, lane)
+        else lanes.delete(trackId)
+      }
+      knowLanes(next.clips, lanes)
     }
     return next
   }

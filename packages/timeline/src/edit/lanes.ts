@@ -78,8 +78,31 @@ const down = (n: number) => Math.floor(n + 1e-6)
 const up = (n: number) => Math.ceil(n - 1e-6)
 
 /**
+ * Cuts clips that reach across `at` while what they are linked to begins after it, such as a voice that starts before
+ * its picture: the part from `at` on stays with its partner, the part before is by itself.
+ * @returns ids of the parts before
+ */
+function cutFromPartners(edit: Edit, lanes: readonly Track[], at: number, hair: number): string[] {
+  const later = new Set<string>()
+  for (const lane of lanes)
+    for (const clip of edit.clipsOn(lane.id)) if (clip.link && clip.start >= at - hair) later.add(clip.link)
+  const before: string[] = []
+  for (const lane of lanes)
+    for (const clip of edit.clipsOn(lane.id)) {
+      if (!clip.link || !later.has(clip.link) || clip.start >= at - hair || clipEnd(clip) <= at) continue
+      const right = splitClips(edit, [clip], at).get(clip.id)
+      if (!right) continue
+      edit.patchClip(right, { link: clip.link })
+      edit.patchClip(clip.id, { link: null, sync: 0 })
+      before.push(clip.id)
+    }
+  return before
+}
+
+/**
  * Makes room: everything from `at` on moves later by `length` on the tracks in scope. Clips of `track` that reach
- * across `at` are cut there together with what is linked to them; on other tracks such clips stay as they are.
+ * across `at` are cut there together with what is linked to them. On other tracks such clips stay as they are, unless
+ * their picture moves: then they are cut, so that what belongs together stays together.
  */
 export function openGap(edit: Edit, track: Track, at: number, length: number, scope: Scope): void {
   const across = edit.clipsOn(track.id).filter((clip) => clip.start < at && clipEnd(clip) > at)
@@ -89,6 +112,7 @@ export function openGap(edit: Edit, track: Track, at: number, length: number, sc
   }
   const lanes = tracksInScope(edit, track, scope)
   const { by, hair } = commonShift(edit, lanes, length, up)
+  if (scope !== 'track') cutFromPartners(edit, lanes, at, hair)
   for (const lane of lanes) {
     const shift = snapOn(edit, lane, by)
     const from = snapOn(edit, lane, at) - (lane.id === track.id ? 0 : hair)
@@ -99,13 +123,21 @@ export function openGap(edit: Edit, track: Track, at: number, length: number, sc
 }
 
 /**
- * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier.
+ * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier. Clips that begin
+ * in it or before and are linked to something that moves lose what they had in it.
  * @throws CommandRefused when a clip in the way would be overlapped, naming its track
  */
 export function closeRange(edit: Edit, track: Track, from: number, to: number, scope: Scope): void {
   const lanes = tracksInScope(edit, track, scope)
   const { by, hair } = commonShift(edit, lanes, to - from, down)
   if (by <= 0) return
+  if (scope !== 'track')
+    for (const id of cutFromPartners(edit, lanes, to, hair)) {
+      const part = edit.need('clips', id)
+      const end = snapOn(edit, edit.need('tracks', part.trackId), from)
+      if (part.start >= end) edit.remove('clips', id)
+      else if (clipEnd(part) > end) edit.patchClip(id, sliceClip(part, part.start, end))
+    }
   for (const lane of lanes) {
     const shift = snapOn(edit, lane, by)
     const begin = snapOn(edit, lane, to) - (lane.id === track.id ? 0 : hair)

@@ -93,7 +93,7 @@ function isIdentity(m: Matrix): boolean {
  * A planner for many frames of one document: tracks and clips are sorted once, a frame then costs a search per track.
  */
 export class FramePlanner {
-  private readonly lanes: Clip[][]
+  private readonly lanes: (readonly Clip[])[]
   private readonly reel: Reel
   private readonly nested = new Map<string, FramePlanner>()
 

@@ -79,6 +79,8 @@ const visible = computed(() => {
     for (let i = firstVisible(clips, left); i < clips.length && clips[i]!.start < right; i++) {
       const clip = session.changed.value.get(clips[i]!.id) ?? clips[i]!
       const x = desk.toX(clip.start)
+      // What is too thin to be grabbed has no element: seen from far, there would be thousands.
+      if (desk.toX(clipEnd(clip)) - x < 4 && !desk.selection.has(clip.id)) continue
       const name = clipName(entities.value!, clip)
       found.push({
         clip,

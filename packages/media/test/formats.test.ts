@@ -1,0 +1,26 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { FORMATS } from './formats/list'
+import { tryFormat } from './formats/try'
+
+const dir = mkdtempSync(join(tmpdir(), 'dusk-formats-'))
+afterAll(() => rmSync(dir, { recursive: true, force: true }))
+
+describe('files in common use', () => {
+  it.each(FORMATS)('$name ($words) is read in as it is', async (format) => {
+    const { asset, notes, samples } = await tryFormat(format, dir)
+    const { kind, width, height, channels, alpha, variable, note } = format.expect
+    expect(asset.kind).toBe(kind)
+    if (width) expect(asset.picture!.width).toBe(width)
+    if (height) expect(asset.picture!.height).toBe(height)
+    if (alpha) expect(asset.picture!.alpha).toBe(true)
+    if (variable) expect(asset.picture!.variable).toBe(true)
+    expect(asset.sounds[0]?.channels).toBe(channels)
+    // Two seconds of everything, give or take the frame that a codec pads.
+    if (kind !== 'still') expect(Math.abs(asset.length / 705_600_000 - 2)).toBeLessThan(0.12)
+    if (channels) expect(Math.abs(samples / 48_000 - 2)).toBeLessThan(0.12)
+    if (note) expect(notes.join(' ')).toContain(note)
+  })
+})
