@@ -1,9 +1,12 @@
-import { writeFileSync } from 'node:fs'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { format, resolveConfig } from 'prettier'
 import { z } from 'zod'
 import { renderSettingsSchema } from '@dusk/store'
-import { COMMANDS } from '@dusk/timeline'
+import { COMMANDS, formatRate } from '@dusk/timeline'
+import { FORMATS } from '../../packages/media/test/formats/list'
+import { tryFormat } from '../../packages/media/test/formats/try'
 import { ROOT } from './options'
 
 interface JsonSchema {
@@ -64,6 +67,15 @@ const ROUTES: [string, string][] = [
     'POST /api/projects/:id/edits',
     'carries out commands: `windowId`, `edits` (list of `id`, `command`); the answer gives each its number or its refusal',
   ],
+  ['GET /api/projects/:id/history?before=N', 'what was done, newest first, a hundred entries at a time'],
+  ['GET /api/projects/:id/way-back?seq=N', 'the command that brings the project back to how it was after an edit'],
+  [
+    'POST /api/projects/:id/adopt',
+    'brings sources of another project in: `fromProject`, `assetIds`; answers with the new id of each',
+  ],
+  ['GET /api/shelf', 'what is on the shelf; `GET /api/shelf/:name` gives one, with `?small` a small picture of it'],
+  ['POST /api/projects/:id/shelf', 'puts a thing of the shelf into the library: `name`, `windowId`'],
+  ['GET /api/settings/:key', 'a setting of the person’s (`shortcuts`, `desk`); `PUT` with `value` keeps it'],
   ['GET /api/projects/:id/sources', 'states of sources and arrivals'],
   ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
   ['POST /api/projects/:id/renders', 'asks for a render: `reelId`, `name`, `settings`'],
@@ -78,10 +90,42 @@ const ROUTES: [string, string][] = [
   ['DELETE /api/assets/:id', 'takes a file that could not be read in off the list'],
   [
     '/api/uploads',
-    'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` unless it is an archive',
+    'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` unless it is an archive; `replaces` names a source that gets this file',
   ],
   ['/api/live?project=:id', 'WebSocket: says that edits, sources or renders changed'],
 ]
+
+/** Writes docs/formats.md: every format is made, read in and described anew. */
+async function formats(): Promise<void> {
+  const dir = mkdtempSync(join(tmpdir(), 'dusk-formats-'))
+  const rows: string[] = []
+  for (const format of FORMATS) {
+    const { asset, notes } = await tryFormat(format, dir)
+    const picture = asset.picture && `${asset.picture.width} × ${asset.picture.height}${asset.picture.variable ? ', varying rate' : asset.picture.rate ? `, ${formatRate(asset.picture.rate)}/s` : ''}${asset.picture.alpha ? ', transparency' : ''}` // prettier-ignore
+    const sound = asset.sounds[0] && `${asset.sounds[0].channels} channels`
+    rows.push(`| \`${format.name.split('.').at(-1)}\` | ${format.words} | ${[picture, sound].filter(Boolean).join('; ')} | ${notes.join(' ') || '—'} |`) // prettier-ignore
+  }
+  rmSync(dir, { recursive: true, force: true })
+  await write(
+    'docs/formats.md',
+    `# Formats that are read
+
+Written by \`./dusk docs\`: each file is made by ffmpeg, read in as an upload is, and prepared for previewing. The same
+list is a test (\`packages/media/test/formats.test.ts\`). What a file is comes from its bytes, never from its name. HEIC
+is not read: Debian's ffmpeg 5.1 has no demuxer for it, and says so for such a file.
+
+| Name | Codecs | Read as | What the person is told |
+| --- | --- | --- | --- |
+${rows.join('\n')}
+`,
+  )
+}
+
+async function write(name: string, text: string): Promise<void> {
+  const path = join(ROOT, name)
+  writeFileSync(path, await format(text, { ...(await resolveConfig(path)), parser: 'markdown' }))
+  console.log(`${name} written.`)
+}
 
 /** Writes docs/http-api.md from the schemas that the server checks requests with. */
 export async function run(): Promise<void> {
@@ -106,7 +150,6 @@ Times are ticks, 705 600 000 a second. A command is \`{ "type": …, … }\`.
 
 ${commands.join('\n\n')}
 `
-  const path = join(ROOT, 'docs/http-api.md')
-  writeFileSync(path, await format(text, { ...(await resolveConfig(path)), parser: 'markdown' }))
-  console.log('docs/http-api.md written.')
+  await write('docs/http-api.md', text)
+  await formats()
 }

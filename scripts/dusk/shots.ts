@@ -59,6 +59,31 @@ export async function run(options: Options): Promise<void> {
     await shown(8 * TICKS_PER_SECOND)
     await page.waitForTimeout(2500)
     await shot('desk')
+    await page.getByRole('button', { name: /^boats-drifting\.mp4, video/ }).dblclick()
+    await page.getByTestId('source-strip').waitFor()
+    for (const [place, key] of [
+      ['1.5s', 'i'],
+      ['5s', 'o'],
+    ] as const) {
+      await position.fill(place)
+      await position.press('Enter')
+      await page.keyboard.press(key)
+    }
+    await page.waitForTimeout(2500)
+    await shot('source')
+    await page.getByRole('button', { name: 'Back to the reel' }).click()
+    await page.getByRole('button', { name: 'Storyboard' }).click()
+    await page.waitForTimeout(1500)
+    await shot('storyboard')
+    await page.getByRole('button', { name: 'Storyboard' }).click()
+    await page.getByRole('button', { name: 'Shelf' }).click()
+    await page.waitForTimeout(2500)
+    await shot('shelf')
+    await page.getByRole('button', { name: 'Footage' }).click()
+    await page.getByRole('button', { name: 'Keys' }).click()
+    await page.waitForTimeout(800)
+    await shot('shortcuts')
+    await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click()
     await page.getByRole('button', { name: 'Render', exact: true }).click()
     await page.waitForTimeout(600)
     await shot('render')

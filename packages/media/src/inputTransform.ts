@@ -67,7 +67,7 @@ export function inputTransform(info: SourceInfo): InputTransform {
   if (Math.abs(aspect - 1) > 0.002) {
     if (aspect > 1) width = Math.round(width * aspect)
     else height = Math.round(height / aspect)
-    notes.push(`Pixels were not square: ${w} × ${h} became ${width} × ${height}.`)
+    if (w !== width || h !== height) notes.push(`Pixels were not square: ${w} × ${h} became ${width} × ${height}.`)
   }
   const shrink = Math.min(1, LARGEST / width, LARGEST / height)
   if (shrink < 1) {

@@ -41,7 +41,6 @@ export const FORMATS: Format[] = [
   { name: 'loop.gif', words: 'animated GIF', args: '-r 12.5', input: 'picture', expect: silent },
   { name: 'mute.mp4', words: 'no sound', args: '-c:v libx264 -preset ultrafast -pix_fmt yuv420p', input: 'picture', expect: silent },
   { name: 'odd.mp4', words: 'odd size, 319 × 179', args: '-vf scale=319:179 -c:v libx264 -preset ultrafast -pix_fmt yuv444p', input: 'picture', expect: { kind: 'video', width: 319, height: 179 } },
-  { name: 'upright.mp4', words: 'turned a quarter by its metadata', args: `${h264} -metadata:s:v rotate=90`, input: 'both', expect: { kind: 'video', channels: 2 } },
   { name: 'ten-bit.mp4', words: '10 bit', args: '-c:v libx265 -preset ultrafast -x265-params log-level=none -pix_fmt yuv420p10le', input: 'picture', expect: { ...silent, note: 'More than 8 bits' } },
   { name: 'hdr.mp4', words: '10 bit, PQ (HDR)', args: '-c:v libx265 -preset ultrafast -pix_fmt yuv420p10le -color_primaries bt2020 -color_trc smpte2084 -colorspace bt2020nc -x265-params log-level=none:colorprim=bt2020:transfer=smpte2084:colormatrix=bt2020nc', input: 'picture', expect: { ...silent, note: 'High dynamic range' } },
   { name: 'interlaced.mpg', words: 'interlaced', args: '-vf interlace -c:v mpeg2video -flags +ilme+ildct -f mpeg', input: 'picture', expect: { ...silent, note: 'nterlaced' } },

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { statSync } from 'node:fs'
+import { renameSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { describeAsset, examine, makeProxy, makeSound, makeStill, type Examined } from '../../src/index'
 import type { AssetFacts } from '@dusk/timeline'
@@ -23,8 +23,11 @@ export interface Tried {
 
 /** Makes a file of a format, reads it in as an upload is, and makes everything that previewing needs. */
 export async function tryFormat(format: Format, dir: string): Promise<Tried> {
-  const path = join(dir, format.name)
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS[format.input].split(' '), ...format.args.split(' '), path])
+  const made = join(dir, format.name)
+  execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS[format.input].split(' '), ...format.args.split(' '), made])
+  // As uploads lie on disk: nothing is known but the bytes.
+  const path = join(dir, format.name.replaceAll('.', '-'))
+  renameSync(made, path)
   const examined: Examined = await examine(path, statSync(path).size)
   let still
   if (examined.kind === 'still') still = await makeStill(path, examined, `${path}.full`, `${path}.proxy`)
