@@ -142,112 +142,118 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
         Drag footage to the timeline, and it plays here. Double-click footage to watch it first.
       </p>
     </div>
-    <div class="@container flex h-12 shrink-0 items-center gap-1 border-t border-line bg-panel px-3">
-      <input
-        class="w-36 rounded-md bg-transparent font-mono text-[17px] text-ivory"
-        :value="typed ?? now"
-        aria-label="Position. Type a place and press Enter."
-        title="Type a place: 0:00:12:05, 1:04, 4.5s, 300f, +12"
-        @focus="((typed = now), ($event.target as HTMLInputElement).select())"
-        @input="typed = ($event.target as HTMLInputElement).value"
-        @keydown.enter="(go(), ($event.target as HTMLInputElement).blur())"
-        @keydown.esc="((typed = null), ($event.target as HTMLInputElement).blur())"
-        @keydown.stop
-        @blur="typed = null"
-      />
-      <span class="hidden font-mono text-[11px] text-muted @lg:inline"
-        >of {{ formatTimecode(length, format.rate) }}</span
-      >
-      <span v-if="player.playing.value && player.speed.value !== 1" class="ml-2 font-mono text-[11px] text-lamp"
-        >{{ player.speed.value }}×</span
-      >
-      <div class="mx-auto flex items-center">
-        <button
-          class="key hidden px-1.5 @md:inline-flex"
-          title="To the start (Home)"
-          aria-label="To the start"
-          @click="player.seek(0)"
+    <div class="@container shrink-0 border-t border-line bg-panel px-3">
+      <div class="flex min-h-12 flex-wrap items-center gap-1">
+        <input
+          class="w-36 rounded-md bg-transparent font-mono text-[17px] text-ivory"
+          :value="typed ?? now"
+          aria-label="Position. Type a place and press Enter."
+          title="Type a place: 0:00:12:05, 1:04, 4.5s, 300f, +12"
+          @focus="((typed = now), ($event.target as HTMLInputElement).select())"
+          @input="typed = ($event.target as HTMLInputElement).value"
+          @keydown.enter="(go(), ($event.target as HTMLInputElement).blur())"
+          @keydown.esc="((typed = null), ($event.target as HTMLInputElement).blur())"
+          @keydown.stop
+          @blur="typed = null"
+        />
+        <span class="hidden font-mono text-[11px] text-muted @lg:inline"
+          >of {{ formatTimecode(length, format.rate) }}</span
         >
-          <SkipBack :size="16" />
-        </button>
-        <button class="key px-1.5" title="One frame back (←)" aria-label="One frame back" @click="player.step(-1)">
-          <StepBack :size="16" />
-        </button>
-        <button
-          class="key size-9 justify-center rounded-full bg-raised px-0"
-          :title="player.playing.value ? 'Pause (Space)' : 'Play (Space)'"
-          :aria-label="player.playing.value ? 'Pause' : 'Play'"
-          @click="player.toggle()"
+        <span v-if="player.playing.value && player.speed.value !== 1" class="ml-2 font-mono text-[11px] text-lamp"
+          >{{ player.speed.value }}×</span
         >
-          <Pause v-if="player.playing.value" :size="18" /><Play v-else :size="18" />
-        </button>
-        <button class="key px-1.5" title="One frame on (→)" aria-label="One frame on" @click="player.step(1)">
-          <StepForward :size="16" />
-        </button>
-        <button
-          class="key hidden px-1.5 @md:inline-flex"
-          title="To the end (End)"
-          aria-label="To the end"
-          @click="player.seek(length)"
+        <div class="mx-auto flex items-center">
+          <button
+            class="key hidden px-1.5 @md:inline-flex"
+            title="To the start (Home)"
+            aria-label="To the start"
+            @click="player.seek(0)"
+          >
+            <SkipBack :size="16" />
+          </button>
+          <button class="key px-1.5" title="One frame back (←)" aria-label="One frame back" @click="player.step(-1)">
+            <StepBack :size="16" />
+          </button>
+          <button
+            class="key size-9 justify-center rounded-full bg-raised px-0"
+            :title="player.playing.value ? 'Pause (Space)' : 'Play (Space)'"
+            :aria-label="player.playing.value ? 'Pause' : 'Play'"
+            @click="player.toggle()"
+          >
+            <Pause v-if="player.playing.value" :size="18" /><Play v-else :size="18" />
+          </button>
+          <button class="key px-1.5" title="One frame on (→)" aria-label="One frame on" @click="player.step(1)">
+            <StepForward :size="16" />
+          </button>
+          <button
+            class="key hidden px-1.5 @md:inline-flex"
+            title="To the end (End)"
+            aria-label="To the end"
+            @click="player.seek(length)"
+          >
+            <SkipForward :size="16" />
+          </button>
+        </div>
+        <div class="flex items-center">
+          <button
+            class="key px-1.5 font-mono text-[11px]"
+            :title="`Mark in (${shortcuts.keyOf('choose.markIn')})`"
+            aria-label="Mark in"
+            @click="act.mark('in')"
+          >
+            in
+          </button>
+          <button
+            class="key px-1.5 font-mono text-[11px]"
+            :title="`Mark out (${shortcuts.keyOf('choose.markOut')})`"
+            aria-label="Mark out"
+            @click="act.mark('out')"
+          >
+            out
+          </button>
+          <button
+            class="key px-1.5"
+            :class="desk.looping && 'bg-raised text-lamp'"
+            :aria-pressed="desk.looping"
+            :title="`Loop the marked part (${shortcuts.keyOf('play.loop')})`"
+            aria-label="Loop the marked part"
+            @click="desk.looping = !desk.looping"
+          >
+            <Repeat :size="15" />
+          </button>
+        </div>
+        <div
+          class="w-20 min-w-8 space-y-1"
+          role="meter"
+          aria-label="Level"
+          aria-valuemin="-60"
+          aria-valuemax="0"
+          :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)"
         >
-          <SkipForward :size="16" />
-        </button>
-      </div>
-      <div class="flex items-center">
-        <button
-          class="key px-1.5 font-mono text-[11px]"
-          :title="`Mark in (${shortcuts.keyOf('choose.markIn')})`"
-          aria-label="Mark in"
-          @click="act.mark('in')"
-        >
-          in
-        </button>
-        <button
-          class="key px-1.5 font-mono text-[11px]"
-          :title="`Mark out (${shortcuts.keyOf('choose.markOut')})`"
-          aria-label="Mark out"
-          @click="act.mark('out')"
-        >
-          out
-        </button>
+          <div
+            v-for="(peak, side) in player.levels.value"
+            :key="side"
+            class="h-1.5 overflow-hidden rounded-full bg-line"
+          >
+            <div
+              class="h-full"
+              :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'"
+              :style="{ width: `${meter(peak) * 100}%` }"
+            />
+          </div>
+        </div>
         <button
           class="key px-1.5"
-          :class="desk.looping && 'bg-raised text-lamp'"
-          :aria-pressed="desk.looping"
-          :title="`Loop the marked part (${shortcuts.keyOf('play.loop')})`"
-          aria-label="Loop the marked part"
-          @click="desk.looping = !desk.looping"
+          title="Save this frame as a picture, at full size"
+          aria-label="Save this frame as a picture"
+          @click="saveFrame"
         >
-          <Repeat :size="15" />
+          <Camera :size="16" />
+        </button>
+        <button class="key px-1.5" title="Full screen" aria-label="Full screen" @click="panel?.requestFullscreen()">
+          <Maximize :size="16" />
         </button>
       </div>
-      <div
-        class="w-20 min-w-8 space-y-1"
-        role="meter"
-        aria-label="Level"
-        aria-valuemin="-60"
-        aria-valuemax="0"
-        :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)"
-      >
-        <div v-for="(peak, side) in player.levels.value" :key="side" class="h-1.5 overflow-hidden rounded-full bg-line">
-          <div
-            class="h-full"
-            :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'"
-            :style="{ width: `${meter(peak) * 100}%` }"
-          />
-        </div>
-      </div>
-      <button
-        class="key px-1.5"
-        title="Save this frame as a picture, at full size"
-        aria-label="Save this frame as a picture"
-        @click="saveFrame"
-      >
-        <Camera :size="16" />
-      </button>
-      <button class="key px-1.5" title="Full screen" aria-label="Full screen" @click="panel?.requestFullscreen()">
-        <Maximize :size="16" />
-      </button>
     </div>
   </section>
 </template>
