@@ -156,6 +156,21 @@ try {
   }
   rows.push(['an edit until the server has kept it, ms (30 at most)', median(kept)])
 
+  // A library of a thousand sources.
+  const many = await api.createProject('A thousand sources', 1280, 720, { num: 25, den: 1 })
+  const described = Array.from({ length: 1000 }, (_, n) => ({ type: 'addAsset' as const, asset: { id: crypto.randomUUID(), name: `shot ${n}.mp4`, kind: 'video' as const, length: second, picture: { width: 1280, height: 720, rate: { num: 25, den: 1 }, variable: false, alpha: false }, sounds: [] } })) // prettier-ignore
+  for (let i = 0; i < described.length; i += 250) await api.edit(many, ...described.slice(i, i + 250))
+  await page.goto(`${origin}/projects/${many}`)
+  const list = (await page.getByTestId('footage-list').boundingBox())!
+  await page.mouse.move(list.x + list.width / 2, list.y + list.height / 2)
+  await page.waitForTimeout(800)
+  await frames('scrolling a library of 1,000 sources', async () => {
+    for (let i = 0; i < 120; i++) {
+      await page.mouse.wheel(0, i < 90 ? 120 : -300)
+      await page.waitForTimeout(8)
+    }
+  })
+
   // Five hundred times trimmed, extended, undone and done again: everything as it was, no memory lost, no error said.
   const document = async () => (await api.call<{ project: object }>(`/projects/${id}`)).project
   await page.goto(`${origin}/projects/${id}`)

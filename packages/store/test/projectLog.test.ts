@@ -93,4 +93,40 @@ describe('the edit log', () => {
     await expect(log.read(project.id)).rejects.toBeInstanceOf(ProjectMissing)
     await expect(log.append(project.id, 'w', [rename('x')])).rejects.toBeInstanceOf(ProjectMissing)
   })
+
+  it('lists what was done, newest first and page by page', async () => {
+    const { log, project } = await fresh()
+    await log.append(project.id, 'w', ['A', 'B', 'C'].map(rename))
+    const newest = await log.history(project.id, null, 2)
+    expect(newest.map((entry) => [entry.seq, entry.label, entry.windowId])).toEqual([
+      [3, 'Renamed the project to C', 'w'],
+      [2, 'Renamed the project to B', 'w'],
+    ])
+    expect((await log.history(project.id, 2)).map((entry) => entry.seq)).toEqual([1])
+  })
+
+  it('finds the way back to any point, by which the document is exactly as it was', async () => {
+    const { log, project } = await fresh()
+    const reelId = Object.keys(project.reels)[0]!
+    const [first, second] = tracksOf(project, reelId)
+    const steps: Command[] = [
+      { type: 'setTrack', trackId: first!.id, set: { locked: true } },
+      { type: 'renameProject', name: 'Later' },
+      { type: 'removeTrack', trackId: second!.id },
+      { type: 'addTrack', reelId, purpose: 'voice' },
+      { type: 'setTrack', trackId: first!.id, set: { locked: false, name: 'Front' } },
+    ]
+    const states: Project[] = [project]
+    for (const command of steps) {
+      await log.append(project.id, 'w', [{ id: randomUUID(), command }])
+      states.push((await log.read(project.id)).project)
+    }
+    for (const seq of [3, 0, 5, 1]) {
+      const command = await log.wayBack(project.id, seq)
+      const { outcomes } = await log.append(project.id, 'w', [{ id: randomUUID(), command }])
+      expect(outcomes[0]).toHaveProperty('seq')
+      expect((await log.read(project.id)).project).toEqual(states[seq])
+    }
+    expect((await log.history(project.id, null, 1))[0]!.label).toMatch(/^Went back to: Locked a track/)
+  })
 })

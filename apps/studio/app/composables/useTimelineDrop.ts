@@ -1,9 +1,10 @@
 import { dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { dropTargetForExternal } from '@atlaskit/pragmatic-drag-and-drop/external/adapter'
-import { containsFiles, getFiles } from '@atlaskit/pragmatic-drag-and-drop/external/file'
+import { containsFiles } from '@atlaskit/pragmatic-drag-and-drop/external/file'
 import { combine } from '@atlaskit/pragmatic-drag-and-drop/combine'
 import { onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
 import { snapToFrame, type Asset } from '@dusk/timeline'
+import { droppedFiles } from '~/lib/droppedFiles'
 import { layOut, planPlace, STILL_LENGTH, type DropPlan, type Part } from '~/lib/timeline/drop'
 import { rowAt, type Row } from '~/lib/timeline/layout'
 import { snapTargets } from '~/lib/timeline/snapping'
@@ -135,7 +136,12 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
         onDragLeave: finish,
         onDrop: ({ source, location }) => {
           finish()
-          acceptFiles(getFiles({ source }), location.current.input)
+          const { input } = location.current
+          // Read at once: what was dropped is gone after this turn.
+          const items = source.items as unknown as DataTransferItemList
+          void droppedFiles({ items, files: [] as unknown as FileList }).then((files) => {
+            if (files.length > 0) acceptFiles(files, input)
+          })
         },
       }),
     )

@@ -2,7 +2,6 @@
 import { computed, ref } from 'vue'
 import { formatRate, formatSeconds, type Asset } from '@dusk/timeline'
 import { useDeskActions } from '~/composables/useDeskActions'
-import { LABELS } from '~/lib/labels'
 import { containerName, formatBytes } from '~/lib/sizes'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -120,27 +119,7 @@ async function findFile(event: Event): Promise<void> {
     </section>
     <section class="border-t border-line py-3">
       <h3 class="font-semibold">Label</h3>
-      <div class="mt-2 flex gap-2">
-        <button
-          class="size-6 rounded-full border border-line text-[10px] text-muted"
-          aria-label="No label"
-          :aria-pressed="!first.label"
-          @click="set({ label: null })"
-        >
-          —
-        </button>
-        <!-- prettier-ignore -->
-        <button
-          v-for="label in LABELS"
-          :key="label"
-          class="size-6 rounded-full"
-          :class="first.label === label && 'outline-2 outline-offset-2 outline-ivory'"
-          :style="{ background: `var(--color-${label})` }"
-          :aria-pressed="first.label === label"
-          :aria-label="`Label ${label}`"
-          @click="set({ label })"
-        />
-      </div>
+      <LabelPicker class="mt-2" none :value="first.label" @change="set({ label: $event })" />
     </section>
     <section class="border-t border-line py-3">
       <h3 class="font-semibold">Note</h3>

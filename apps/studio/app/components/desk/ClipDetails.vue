@@ -13,7 +13,6 @@ import {
   type CommandInput,
 } from '@dusk/timeline'
 import { FITS } from '~/lib/sizes'
-import { LABELS } from '~/lib/labels'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
@@ -210,26 +209,7 @@ function typeTime(field: TimeField, event: Event): void {
     </section>
     <section class="border-t border-line py-3">
       <h3 class="font-semibold">Label</h3>
-      <div class="mt-2 flex gap-2">
-        <button
-          class="size-6 rounded-full border border-line text-[10px] text-muted"
-          :aria-pressed="!first.label"
-          aria-label="No label"
-          @click="set(clips, { label: null })"
-        >
-          —
-        </button>
-        <button
-          v-for="label in LABELS"
-          :key="label"
-          class="size-6 rounded-full"
-          :class="first.label === label && 'outline-2 outline-offset-2 outline-ivory'"
-          :style="{ background: `var(--color-${label})` }"
-          :aria-pressed="first.label === label"
-          :aria-label="`Label ${label}`"
-          @click="set(clips, { label })"
-        />
-      </div>
+      <LabelPicker class="mt-2" none :value="first.label" @change="set(clips, { label: $event })" />
     </section>
     <section class="border-t border-line py-3">
       <h3 class="font-semibold">Note</h3>

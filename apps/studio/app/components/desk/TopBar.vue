@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
-import { computed, nextTick, ref } from 'vue'
+import { computed } from 'vue'
 import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
 import History from '@lucide/vue/dist/esm/icons/rotate-ccw-clock.mjs'
 import Redo from '@lucide/vue/dist/esm/icons/redo.mjs'
@@ -11,23 +11,9 @@ import { useShortcuts } from '~/stores/shortcuts'
 const emit = defineEmits<{ render: [] }>()
 const project = useProject()
 const shortcuts = useShortcuts()
-const renaming = ref(false)
-const field = ref<HTMLInputElement | null>(null)
 
 const lastDone = computed(() => project.history.done.at(-1)?.label)
 const lastUndone = computed(() => project.history.undone.at(-1)?.label)
-
-async function beginRename(): Promise<void> {
-  renaming.value = true
-  await nextTick()
-  field.value?.select()
-}
-
-function endRename(): void {
-  const name = field.value?.value.trim() ?? ''
-  if (renaming.value && name && name !== project.document?.name) project.perform({ type: 'renameProject', name })
-  renaming.value = false
-}
 </script>
 
 <template>
@@ -35,26 +21,17 @@ function endRename(): void {
     <NuxtLink to="/" class="key px-1.5" aria-label="Back to the projects" title="Back to the projects"
       ><ChevronLeft :size="18"
     /></NuxtLink>
-    <input
-      v-if="renaming"
-      ref="field"
-      class="field w-72"
-      :value="project.document?.name"
-      maxlength="200"
-      aria-label="Name of the project"
-      @blur="endRename"
-      @keydown.enter="endRename"
-      @keydown.esc="renaming = false"
-      @keydown.stop
-    />
-    <button
-      v-else
-      class="max-w-80 truncate font-display text-lg font-semibold"
-      title="Click to rename"
-      @click="beginRename"
+    <InlineName
+      v-slot="{ begin }"
+      class="w-72"
+      :value="project.document?.name ?? ''"
+      label="Name of the project"
+      @rename="project.perform({ type: 'renameProject', name: $event })"
     >
-      {{ project.document?.name }}
-    </button>
+      <button class="max-w-80 truncate font-display text-lg font-semibold" title="Click to rename" @click="begin">
+        {{ project.document?.name }}
+      </button>
+    </InlineName>
     <span class="text-sm" :class="project.offline ? 'text-rose' : 'text-muted'" role="status">{{ project.kept }}</span>
     <div class="ml-auto flex items-center gap-1">
       <button

@@ -15,6 +15,7 @@ import { formatRate, formatShort, type Asset, type Label } from '@dusk/timeline'
 import type { DraggedParts } from '~/composables/useTimelineDrop'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { findAssets, foldersIn, pathOf, type LibraryFilter, type LibrarySort } from '~/lib/library'
+import { droppedFiles } from '~/lib/droppedFiles'
 import { LABELS } from '~/lib/labels'
 import { formatBytes } from '~/lib/sizes'
 import { useDesk } from '~/stores/desk'
@@ -182,9 +183,9 @@ function pick(event: Event): void {
   input.value = ''
 }
 
-function drop(event: DragEvent): void {
+async function drop(event: DragEvent): Promise<void> {
   over.value = false
-  add([...(event.dataTransfer?.files ?? [])])
+  add(await droppedFiles(event.dataTransfer))
 }
 </script>
 

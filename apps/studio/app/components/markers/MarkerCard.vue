@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { formatSeconds, parseTimecode, type Marker } from '@dusk/timeline'
-import { LABELS } from '~/lib/labels'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
@@ -60,18 +59,7 @@ function setLength(text: string): void {
         @change="setLength(($event.target as HTMLInputElement).value.replace(' ', ''))"
       />
     </label>
-    <div class="flex items-center gap-1.5">
-      <button
-        v-for="label in LABELS"
-        :key="label"
-        class="size-5 rounded-full"
-        :class="marker.colour === label && 'outline-2 outline-offset-1 outline-ivory'"
-        :style="{ background: `var(--color-${label})` }"
-        :aria-label="`Colour ${label}`"
-        :aria-pressed="marker.colour === label"
-        @click="set({ colour: label })"
-      />
-    </div>
+    <LabelPicker :value="marker.colour" @change="$event && set({ colour: $event })" />
     <div class="flex justify-between">
       <button
         class="key px-2 text-rose"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import Ellipsis from '@lucide/vue/dist/esm/icons/ellipsis-vertical.mjs'
 import Eye from '@lucide/vue/dist/esm/icons/eye.mjs'
 import EyeOff from '@lucide/vue/dist/esm/icons/eye-off.mjs'
@@ -14,8 +14,7 @@ import { useProject } from '~/stores/project'
 
 const props = defineProps<{ track: Track; front: boolean }>()
 const project = useProject()
-const renaming = ref(false)
-const field = ref<HTMLInputElement | null>(null)
+const name = ref<{ begin: () => void } | null>(null)
 
 type Settings = Extract<CommandInput, { type: 'setTrack' }>['set']
 const set = (values: Settings) => project.perform({ type: 'setTrack', trackId: props.track.id, set: values })
@@ -41,18 +40,6 @@ function moveBy(by: 1 | -1): void {
   const after = props.track.kind === 'picture' ? others[place] : others[place - 1]
   project.perform({ type: 'moveTrack', trackId: props.track.id, after: after?.id ?? null })
 }
-
-async function beginRename(): Promise<void> {
-  renaming.value = true
-  await nextTick()
-  field.value?.select()
-}
-
-function endRename(): void {
-  const name = field.value?.value.trim() ?? ''
-  if (renaming.value && name && name !== props.track.name) set({ name })
-  renaming.value = false
-}
 </script>
 
 <template>
@@ -60,26 +47,22 @@ function endRename(): void {
     class="group flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-2"
     :style="{ borderColor: `var(--color-clip-${track.purpose})` }"
   >
-    <input
-      v-if="renaming"
-      ref="field"
-      class="field h-6 min-w-0"
+    <InlineName
+      ref="name"
+      v-slot="{ begin }"
+      class="h-6"
       :value="track.name"
-      maxlength="200"
-      aria-label="Name of the track"
-      @blur="endRename"
-      @keydown.enter="endRename"
-      @keydown.esc="renaming = false"
-      @keydown.stop
-    />
-    <button
-      v-else
-      class="min-w-0 flex-1 truncate text-left"
-      :title="`${track.name}. Double-click to rename.`"
-      @dblclick="beginRename"
+      label="Name of the track"
+      @rename="set({ name: $event })"
     >
-      {{ track.name }}<span v-if="front" class="block text-[10px] leading-3 text-muted">in front</span>
-    </button>
+      <button
+        class="min-w-0 flex-1 truncate text-left"
+        :title="`${track.name}. Double-click to rename.`"
+        @dblclick="begin"
+      >
+        {{ track.name }}<span v-if="front" class="block text-[10px] leading-3 text-muted">in front</span>
+      </button>
+    </InlineName>
     <template v-if="track.kind === 'picture'">
       <button
         class="grid size-6 place-items-center"
@@ -132,7 +115,7 @@ function endRename(): void {
       /></MenuButton>
       <MenuItems class="absolute right-0 z-30 w-44 rounded-md border border-line bg-raised py-1">
         <MenuItem v-slot="{ active }"
-          ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="beginRename">
+          ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="name?.begin()">
             Rename
           </button></MenuItem
         >
