@@ -44,14 +44,20 @@ async function unit(total: Counts, env: NodeJS.ProcessEnv): Promise<void> {
   if (!ok && (counts?.numFailedTests ?? 0) === 0) total.failed++
 }
 
-async function browser(total: Counts, env: NodeJS.ProcessEnv, data: string, databaseUrl: string): Promise<void> {
+async function browser(
+  total: Counts,
+  env: NodeJS.ProcessEnv,
+  data: string,
+  databaseUrl: string,
+  only: readonly string[],
+): Promise<void> {
   await Promise.all([buildStudio(), makeShelf()])
   const studio = startStudio(env)
   const url = `http://127.0.0.1:${env.PORT}`
   await waitFor(`${url}/api/health`, studio)
   const worker = startWorker(env)
   try {
-    const ok = show('npx', ['playwright', 'test'], {
+    const ok = show('npx', ['playwright', 'test', ...only], {
       ...env,
       DUSK_URL: url,
       DUSK_DATA: data,
@@ -82,7 +88,7 @@ export async function run(options: Options): Promise<void> {
   try {
     if (!options.only) await chores(total)
     if (options.only !== 'browser') await unit(total, unitEnv)
-    if (options.only !== 'unit') await browser(total, env, data, cluster.url)
+    if (options.only !== 'unit') await browser(total, env, data, cluster.url, options.positionals)
   } finally {
     await cluster.stop()
     rmSync(data, { recursive: true, force: true })
