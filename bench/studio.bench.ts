@@ -69,7 +69,7 @@ try {
     const asset = await api.upload(id, source)
     const { track } = parts(await api.ready(id, [asset]))
     const upper = piece(track('Picture 2'), asset, null, 0, 19, 1)
-    await api.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), asset, null, 0, 20), upper] }, { type: 'setClips', clipIds: [upper.clipId], set: { place: { x: 300, y: 150, scale: 0.6 } } }) // prettier-ignore
+    await api.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), asset, null, 0, 20), upper] }, { type: 'setParams', clipIds: [upper.clipId], set: { position: [300, 150], size: 60 } }) // prettier-ignore
     await page.goto(`${origin}/projects/${id}`)
     await page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0) // prettier-ignore
     await page.keyboard.press('Space')

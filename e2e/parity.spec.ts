@@ -37,11 +37,11 @@ test('what plays is what renders: same pixels before encoding, and the file hold
     },
     { type: 'place', mode: 'free', pieces: [over, glass] },
     {
-      type: 'setClips',
+      type: 'setParams',
       clipIds: [over.clipId],
-      set: { place: { x: 200, y: -80, scale: 0.55, turn: 9 }, opacity: 0.8 },
+      set: { position: [200, -80], size: 55, turn: 9, opacity: 80 },
     },
-    { type: 'setClips', clipIds: [glass.clipId], set: { place: { x: -200, y: 60, scale: 0.5 } } },
+    { type: 'setParams', clipIds: [glass.clipId], set: { position: [-200, 60], size: 50 } },
   )
   expect(result.outcomes.filter((outcome) => outcome.refused)).toEqual([])
 

@@ -12,7 +12,7 @@ const COMMANDS: Record<string, () => Promise<{ run(options: ReturnType<typeof pa
   bench: () => import('./bench'),
   shots: () => import('./shots'),
   docs: () => import('./docs'),
-
+  golden: () => import('./golden'),
   lint: () => import('./chores'),
   format: () => import('./chores'),
   typecheck: () => import('./chores'),

@@ -16,6 +16,7 @@ export function parseOptions(command: string, args: string[]) {
         data: { type: 'string' },
         'no-demo': { type: 'boolean', default: false },
         long: { type: 'boolean', default: false },
+        accept: { type: 'boolean', default: false },
         only: { type: 'string' },
         size: { type: 'string' },
         range: { type: 'string' },

@@ -112,7 +112,7 @@ describe('rendering a reel', () => {
     expect(around.report.loudness).toBeCloseTo(flat.report.loudness!, 3)
     // As a whole at half strength over black: between black and what it was.
     const shell = Object.values(nested.clips).find((clip) => clip.kind === 'reel' && clip.stream === null)!
-    const faded = perform(nested, { type: 'setClips', clipIds: [shell.id], set: { opacity: 0.5 } })
+    const faded = perform(nested, { type: 'setParams', clipIds: [shell.id], set: { opacity: 50 } })
     const half = lumas((await render(faded, {}, 'half.mp4')).out)
     half.forEach((luma, n) => expect(Math.abs(luma - (16 + (expected[n]! - 16) / 2)), `frame ${n}`).toBeLessThanOrEqual(3)) // prettier-ignore
     expect(reelsOf(nested)[0]!.id).toBe(reelId)

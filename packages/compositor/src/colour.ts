@@ -45,6 +45,12 @@ export function rgbToYuvCoefficients(matrix: ColourMatrix, range: ColourRange) {
   }
 }
 
+/** Red, green and blue of `#rrggbb`, 0 to 255. */
+export function colourParts(hex: string): [number, number, number] {
+  const value = Number.parseInt(hex.slice(1), 16)
+  return [value >> 16, (value >> 8) & 0xff, value & 0xff]
+}
+
 /** `#rrggbb` as a little-endian opaque RGBA word. */
 export function colourWord(hex: string): number {
   const value = Number.parseInt(hex.slice(1), 16)

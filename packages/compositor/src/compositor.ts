@@ -1,17 +1,28 @@
-import { multiply, scaling, type FramePlan } from '@dusk/timeline'
+import { multiply, scaling, type FramePlan, type LayerPlan, type Matrix, type PlacedLayer } from '@dusk/timeline'
 import { colourWord, rgbToYuvCoefficients } from './colour'
-import { LayerPainter } from './drawLayer'
+import type { DrawingRoom, Sprite } from './drawing'
 import type { Engine } from './engine'
+import type { Paint } from './layers/edges'
+import { LayerPainter } from './layers/layerPainter'
+import { placeLayer } from './layers/placeLayer'
 import { i420Length, Picture } from './picture'
+import { drawTransition, type StageMemory } from './transitions/draw'
+import { MapStore } from './transitions/maps'
+
+type Pictures = Iterator<Picture | null>
 
 /** Draws frames from their plans. The browser's worker and the renderer run this same code on the same kernels. */
 export class Compositor {
   private readonly painter: LayerPainter
+  private readonly maps: MapStore
   private canvas: Picture | null = null
   private planes: { address: number; length: number } | null = null
+  /** Draws words and shapes; layers of those kinds are left out while there is none. */
+  drawing: DrawingRoom | null = null
 
   constructor(readonly engine: Engine) {
     this.painter = new LayerPainter(engine)
+    this.maps = new MapStore(engine)
   }
 
   /**
@@ -32,26 +43,87 @@ export class Compositor {
   }
 
   /** Draws a plan over a canvas of its size, taking pictures in the order they are drawn. */
-  private drawOn(target: Picture, plan: FramePlan, pictures: Iterator<Picture | null>): void {
-    const { width, height } = plan
-    const canvas = target.address()
-    this.engine.kernels.fill(canvas, width * height, plan.background === null ? 0 : colourWord(plan.background))
-    for (const layer of plan.layers) {
-      if (layer.kind === 'reel') {
-        const inner = Picture.rgba(this.engine, layer.plan.width, layer.plan.height)
-        this.drawOn(inner, layer.plan, pictures)
-        this.painter.draw(inner, layer.matrix, layer.opacity, false, canvas, width, height)
-        inner.release()
-        continue
-      }
-      const picture = pictures.next().value as Picture | null | undefined
-      if (!picture) continue
-      const same = picture.width === layer.width && picture.height === layer.height
-      const matrix = same
-        ? layer.matrix
-        : multiply(layer.matrix, scaling(layer.width / picture.width, layer.height / picture.height))
-      this.painter.draw(picture, matrix, layer.opacity, !layer.alpha, canvas, width, height)
+  private drawOn(target: Picture, plan: FramePlan, pictures: Pictures): void {
+    const background = plan.background === null ? 0 : colourWord(plan.background)
+    this.engine.kernels.fill(target.address(), plan.width * plan.height, background)
+    for (const layer of plan.layers) this.drawLayer(layer, target, pictures, background)
+  }
+
+  private drawLayer(layer: LayerPlan, target: Picture, pictures: Pictures, background: number): void {
+    if (layer.kind !== 'transition') {
+      this.drawPlaced(layer, target, pictures, background)
+      return
     }
+    const memory: StageMemory = { engine: this.engine, painter: this.painter, maps: this.maps }
+    const side = (of: PlacedLayer | null): Picture => {
+      const sheet = Picture.rgba(this.engine, target.width, target.height)
+      this.engine.kernels.fill(sheet.address(), sheet.width * sheet.height, 0)
+      if (of) this.drawPlaced(of, sheet, pictures, 0)
+      return sheet
+    }
+    const from = side(layer.from)
+    const to = side(layer.to)
+    drawTransition(memory, layer, from, to, target)
+    from.release()
+    to.release()
+  }
+
+  private drawPlaced(layer: PlacedLayer, target: Picture, pictures: Pictures, background: number): void {
+    const owned: Picture[] = []
+    const paint = this.paintOf(layer, target, pictures, background, owned)
+    if (paint) placeLayer(this.engine, this.painter, layer, paint, target)
+    for (const picture of owned) picture.release()
+  }
+
+  /** How a layer's own picture is drawn, or `null` while it is missing. Pictures made for it go to `owned`. */
+  private paintOf(
+    layer: PlacedLayer,
+    target: Picture,
+    pictures: Pictures,
+    background: number,
+    owned: Picture[],
+  ): Paint | null {
+    switch (layer.kind) {
+      case 'picture': {
+        const picture = pictures.next().value as Picture | null | undefined
+        return picture ? this.paintPicture(picture, layer) : null
+      }
+      case 'reel': {
+        const inner = Picture.rgba(this.engine, layer.plan.width, layer.plan.height)
+        owned.push(inner)
+        this.drawOn(inner, layer.plan, pictures)
+        return this.paintPicture(inner, layer)
+      }
+      case 'beneath': {
+        const copy = Picture.rgba(this.engine, target.width, target.height)
+        owned.push(copy)
+        copy.pixels().set(target.pixels())
+        this.engine.kernels.fill(target.address(), target.width * target.height, background)
+        return this.paintPicture(copy, layer)
+      }
+      default: {
+        const room = this.drawing
+        if (!room) return null
+        return (matrix, opacity, canvas) => {
+          const scale = scaleOf(matrix)
+          if (!(scale > 0)) return
+          this.paintSprites(layer.kind === 'title' ? room.title(layer, scale) : room.generator(layer, scale), matrix, opacity, canvas) // prettier-ignore
+        }
+      }
+    }
+  }
+
+  private paintPicture(picture: Picture, layer: PlacedLayer): Paint {
+    const { width, height, alpha } = layer
+    const own = picture.width === width && picture.height === height ? null : scaling(width / picture.width, height / picture.height) // prettier-ignore
+    return (matrix, opacity, canvas) =>
+      this.painter.draw(picture, own ? multiply(matrix, own) : matrix, opacity, !alpha, canvas.address(), canvas.width, canvas.height) // prettier-ignore
+  }
+
+  private paintSprites(sprites: readonly Sprite[], matrix: Matrix, opacity: number, canvas: Picture): void {
+    for (const sprite of sprites)
+      if (sprite.opacity > 0)
+        this.painter.draw(sprite.picture, multiply(matrix, sprite.matrix), opacity * sprite.opacity, false, canvas.address(), canvas.width, canvas.height) // prettier-ignore
   }
 
   /**
@@ -82,7 +154,13 @@ export class Compositor {
     this.canvas?.release()
     this.canvas = null
     this.painter.release()
+    this.maps.release()
     if (this.planes) this.engine.heap.release(this.planes.address)
     this.planes = null
   }
+}
+
+/** Output pixels per layer pixel, the larger of the two directions. */
+function scaleOf([a, b, c, d]: Matrix): number {
+  return Math.max(Math.sqrt(a * a + b * b), Math.sqrt(c * c + d * d))
 }

@@ -21,6 +21,34 @@ export interface Kernels {
     sizeU: number, sizeV: number, opacity: number,
   ): void // prettier-ignore
   halve(src: number, sw: number, sh: number, dst: number): void
+  blendPixels(src: number, dst: number, n: number, mode: number): void
+  blurRows(src: number, dst: number, w: number, h: number, radius: number): void
+  blurColumns(src: number, dst: number, w: number, h: number, radius: number, sums: number): void
+  shapeEdge(
+    pixels: number, w: number, h: number, x0: number, y0: number, x1: number, y1: number, radius: number,
+    feather: number, border: number, r: number, g: number, b: number,
+  ): void // prettier-ignore
+  tint(src: number, dst: number, n: number, r: number, g: number, b: number, strength: number): void
+  fadeDown(pixels: number, w: number, h: number, strength: number, length: number): void
+  flipRows(src: number, dst: number, w: number, h: number): void
+  dissolve(a: number, b: number, dst: number, n: number, weight: number): void
+  mixByMap(
+    a: number, b: number, map: number, dst: number, n: number, threshold: number, steep: number, r: number, g: number,
+    bl: number, edge: number,
+  ): void // prettier-ignore
+  lightMap(src: number, map: number, n: number, invert: number): void
+  addUp(src: number, sums: number, n: number): void
+  average(sums: number, dst: number, n: number, count: number): void
+  addLight(pixels: number, n: number, r: number, g: number, b: number): void
+  towards(pixels: number, n: number, r: number, g: number, b: number, amount: number): void
+  thin(pixels: number, n: number, factor: number): void
+  drawMesh(
+    src: number, sw: number, sh: number, dst: number, dw: number, dh: number, grid: number, cell: number,
+    columns: number, opacity: number, wrap: number,
+  ): void // prettier-ignore
+  shiftColours(src: number, dst: number, w: number, h: number, rx: number, ry: number, bx: number, by: number): void
+  shiftRows(src: number, dst: number, w: number, h: number, offsets: number): void
+  pixelate(src: number, dst: number, w: number, h: number, size: number): void
   blendRow(src: number, dst: number, n: number, opacity: number): void
   fill(dst: number, n: number, colour: number): void
   premultiply(pixels: number, n: number): void

@@ -72,6 +72,10 @@ export class Heap {
     return new Int32Array(this.memory.buffer as ArrayBuffer, at, length)
   }
 
+  floats(at: number, length: number): Float32Array<ArrayBuffer> {
+    return new Float32Array(this.memory.buffer as ArrayBuffer, at, length)
+  }
+
   shorts(at: number, length: number): Int16Array<ArrayBuffer> {
     return new Int16Array(this.memory.buffer as ArrayBuffer, at, length)
   }

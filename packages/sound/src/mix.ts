@@ -1,6 +1,7 @@
 import type { SoundPlan } from '@dusk/timeline'
 import { decibelsToGain } from './decibels'
 import { downmix } from './downmix'
+import { fadeBlock } from './fade'
 
 /** Interleaved samples of a source. */
 export interface SoundBlock {
@@ -29,7 +30,8 @@ export async function mixRange(plan: SoundPlan, from: number, count: number, rea
     const end = Math.min(piece.at + piece.length, from + count)
     if (end <= first) continue
     const block = await read(piece.assetId, piece.stream, piece.from + first - piece.at, end - first)
-    addTo(out, first - from, block, end - first, decibelsToGain(piece.gain))
+    const faded = piece.fades ? fadeBlock(block, piece.fades, first - piece.at) : block
+    addTo(out, first - from, faded, end - first, decibelsToGain(piece.gain))
   }
   return out
 }

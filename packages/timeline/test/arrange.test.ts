@@ -43,11 +43,11 @@ describe('append, stack above, replace', () => {
   it('replaces a source in its place with its settings, and its sound too', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 30)
-    project = run(project, { type: 'setClips', clipIds: [uuid(1)], set: { opacity: 0.5 } })
+    project = run(project, { type: 'setParams', clipIds: [uuid(1)], set: { opacity: 50 } })
     const other = run(project, { type: 'replace', clipId: uuid(1), assetId: HARBOUR, source: f(200) })
     expect(sourceTimeAt(other.clips[uuid(1)]!, f(30))).toBe(f(200))
     expect(sourceTimeAt(other.clips[uuid(2)]!, f(30))).toBe(f(200))
-    expect(other.clips[uuid(1)]).toMatchObject({ start: f(30), length: f(60), opacity: 0.5 })
+    expect(other.clips[uuid(1)]).toMatchObject({ start: f(30), length: f(60), params: { opacity: 50 } })
     // A still has no sound: the linked one goes and the picture is alone.
     const still = run(project, { type: 'replace', clipId: uuid(1), assetId: CARD })
     expect(layout(still, d.voice.id)).toEqual([])
@@ -75,13 +75,13 @@ describe('duplicate, paste, swap', () => {
   it('pastes clips with what was set on them, also into another reel, and refuses sources that are not there', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 10)
-    project = run(project, { type: 'setClips', clipIds: [uuid(1)], set: { place: { scale: 0.5 } } })
+    project = run(project, { type: 'setParams', clipIds: [uuid(1)], set: { size: 50 } })
     project = run(project, { type: 'addReel', reelId: uuid(0x900), name: 'Tall', format: { width: 1080, height: 1920, rate: { num: 25, den: 1 } } }) // prettier-ignore
     const [target] = tracksOf(project, uuid(0x900))
     const copied = { ...project.clips[uuid(1)]!, trackId: target!.id }
     const pasted = run(project, { type: 'paste', clips: [copied], at: 0 })
     const [clip] = clipsOn(pasted, target!.id)
-    expect(clip).toMatchObject({ start: 0, place: { scale: 0.5 } })
+    expect(clip).toMatchObject({ start: 0, params: { size: 50 } })
     expect(check(pasted)).toEqual([])
     const foreign = { ...copied, kind: 'media' as const, assetId: uuid(0xdead) }
     expect(refusal(() => run(project, { type: 'paste', clips: [foreign], at: 0 })).message).toContain('not in this project') // prettier-ignore

@@ -217,8 +217,8 @@ describe('settings', () => {
   it('sets level and opacity within their range', () => {
     const d = desk()
     const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
-    const next = run(a.project, { type: 'setClips', clipIds: [a.p, a.s], set: { gain: -6, opacity: 0.5, place: { x: 40 } } }) // prettier-ignore
-    expect(next.clips[a.p]).toMatchObject({ gain: -6, opacity: 0.5, place: { x: 40, y: 0, scale: 1, turn: 0 } })
+    const next = run(a.project, { type: 'setClips', clipIds: [a.p, a.s], set: { gain: -6, fit: 'fill' } }) // prettier-ignore
+    expect(next.clips[a.p]).toMatchObject({ gain: -6, fit: 'fill' })
     const bad = commandSchema.safeParse({ type: 'setClips', clipIds: [a.p], set: { gain: 40 } })
     expect(bad.error?.issues[0]?.path).toEqual(['set', 'gain'])
   })

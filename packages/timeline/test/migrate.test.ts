@@ -22,13 +22,18 @@ describe('documents of older versions', () => {
     const project = openDocument(VERSION_1)
     expect(project.schemaVersion).toBe(SCHEMA_VERSION)
     expect(check(project)).toEqual([])
-    expect(project.clips[uuid(5)]).toMatchObject({ opacity: 0.5, label: 'moss', place: { x: 3 }, sync: 0, group: null })
+    expect(project.clips[uuid(5)]).toMatchObject({
+      params: { opacity: 50, position: [3, 0] },
+      label: 'moss',
+      sync: 0,
+      group: null,
+    })
     expect([project.markers, project.picks, project.folders]).toEqual([{}, {}, {}])
   })
 
   it('say which field is damaged, and that a newer one needs a newer program', () => {
     const clip = VERSION_1.clips[uuid(5)]!
-    expect(() => openDocument({ ...VERSION_1, clips: { [uuid(5)]: { ...clip, opacity: 7 } } })).toThrow(`clips.${uuid(5)}.opacity`) // prettier-ignore
+    expect(() => openDocument({ ...VERSION_1, clips: { [uuid(5)]: { ...clip, opacity: 7 } } })).toThrow(`clips.${uuid(5)}.params`) // prettier-ignore
     expect(() => openDocument({ ...VERSION_1, schemaVersion: SCHEMA_VERSION + 1 })).toThrow('newer')
   })
 })

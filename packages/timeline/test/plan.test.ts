@@ -13,6 +13,8 @@ import {
   secondsToTicks,
   sinCosDegrees,
   tableLength,
+  type CommandInput,
+  type PictureLayer,
 } from '../src/index'
 import { CARD, desk, f, HARBOUR, placePair, run, SONG, uuid } from './helpers'
 
@@ -23,7 +25,7 @@ describe('planFrame', () => {
     const d = desk()
     const back = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60, 30)
     const front = placePair(back.project, d.picture2.id, d.effects.id, 11, 30, 30, 100)
-    const project = run(front.project, { type: 'setClips', clipIds: [front.p], set: { opacity: 0.5 } })
+    const project = run(front.project, { type: 'setParams', clipIds: [front.p], set: { opacity: 50 } })
     const plan = planFrame(project, d.reelId, f(40), HD)
     expect(pictureLayers(plan).map((layer) => [layer.time, layer.opacity])).toEqual([[f(70), 1], [f(110), 0.5]]) // prettier-ignore
     expect(plan.passThrough).toBe(false)
@@ -39,7 +41,7 @@ describe('planFrame', () => {
     expect(planFrame(front.project, d.reelId, f(5), { width: 1280, height: 720 }).passThrough).toBe(false)
     const hidden = run(front.project, { type: 'setTrack', trackId: d.picture2.id, set: { hidden: true } })
     expect(planFrame(hidden, d.reelId, f(5), HD).layers).toHaveLength(1)
-    const moved = run(front.project, { type: 'setClips', clipIds: [front.p], set: { place: { x: 10 } } })
+    const moved = run(front.project, { type: 'setParams', clipIds: [front.p], set: { position: [10, 0] } })
     expect(planFrame(moved, d.reelId, f(5), HD).layers).toHaveLength(2)
   })
 
@@ -55,16 +57,19 @@ describe('planFrame', () => {
     const place = { clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: 0, length: f(30), source: 0, link: null } // prettier-ignore
     const project = run(d.project, { type: 'place', mode: 'free', pieces: [place] })
     const matrix = (set: object, size = HD) => {
-      const next = run(project, { type: 'setClips', clipIds: [uuid(1)], set })
-      return planFrame(next, d.reelId, 0, size).layers[0]!.matrix.map((value) => Math.round(value * 1000) / 1000)
+      const command = 'fit' in set ? { type: 'setClips', clipIds: [uuid(1)], set } : { type: 'setParams', clipIds: [uuid(1)], set } // prettier-ignore
+      const next = run(project, command as CommandInput)
+      return (planFrame(next, d.reelId, 0, size).layers[0] as PictureLayer).matrix.map(
+        (value) => Math.round(value * 1000) / 1000,
+      )
     }
     // 800 × 600 in 1920 × 1080: height decides, 1.8 times, 240 pixels of bar on each side.
     expect(matrix({})).toEqual([1.8, 0, 0, 1.8, 240, 0])
     expect(matrix({ fit: 'fill' })).toEqual([2.4, 0, 0, 2.4, 0, -180])
     expect(matrix({ fit: 'stretch' })).toEqual([2.4, 0, 0, 1.8, 0, 0])
-    expect(matrix({ place: { x: 100, y: -20 } }, { width: 960, height: 540 })).toEqual([0.9, 0, 0, 0.9, 170, -10])
-    expect(matrix({ place: { scale: 0.5 } })).toEqual([0.9, 0, 0, 0.9, 600, 270])
-    expect(matrix({ place: { turn: 90 } })).toEqual([0, 1.8, -1.8, 0, 1500, -180])
+    expect(matrix({ position: [100, -20] }, { width: 960, height: 540 })).toEqual([0.9, 0, 0, 0.9, 170, -10])
+    expect(matrix({ size: 50 })).toEqual([0.9, 0, 0, 0.9, 600, 270])
+    expect(matrix({ turn: 90 })).toEqual([0, 1.8, -1.8, 0, 1500, -180])
   })
 })
 

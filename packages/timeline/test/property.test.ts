@@ -37,7 +37,8 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'append', 'stackAbove', 'replace', 'ripple', 'roll', 'slip', 'slide', 'join', 'freeze', 'swap', 'cutOut',
     'closeGaps', 'duplicate', 'reorder', 'paste', 'link', 'unlink', 'group', 'ungroup', 'resync', 'nest', 'unnest', 'addReel',
     'removeReel', 'addMarkers', 'setMarker', 'removeMarkers', 'copySettings', 'addPick', 'removePick', 'addFolder',
-    'setFolder', 'removeFolder', 'setAssets',
+    'setFolder', 'removeFolder', 'setAssets', 'addTransitions', 'addTransitions', 'addTransitions', 'setTransitions',
+    'removeTransitions', 'setParams', 'setTrackParams', 'addMade', 'setTitle',
   ), // prettier-ignore
   pick: fc.nat(1000),
   other: fc.nat(1000),
@@ -60,6 +61,7 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
   const scope = (['track', 'unlocked', 'all'] as const)[w.other % 3]!
   const marker = Object.values(project.markers)[w.pick % Math.max(Object.keys(project.markers).length, 1)]
   const folders = Object.keys(project.folders)
+  const transitions = Object.keys(project.transitions)
   // An odd tick now and then: commands have to bring everything onto its grid themselves.
   const at = f(w.at) + (w.flag ? 7_351 : 0)
   switch (w.type) {
@@ -91,7 +93,7 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'closeGap':
       return track ? { type: 'closeGap', trackId: track.id, at, scope } : null
     case 'setClips':
-      return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -(w.at % 60), place: { x: w.at } } } : null
+      return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -(w.at % 60) } } : null
     case 'setReel':
       return { type: 'setReel', reelId, set: { format: { width: w.flag ? 1920 : 1080, height: 1080, rate: REEL_RATES[w.pick % REEL_RATES.length]! } } } // prettier-ignore
     case 'addTrack':
@@ -176,6 +178,24 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
       return folders.length > 0 ? { type: 'removeFolder', folderId: folders[w.pick % folders.length]! } : null
     case 'setAssets':
       return { type: 'setAssets', assetIds: [HARBOUR], set: { folderId: folders[w.pick % Math.max(folders.length, 1)] ?? null, label: 'moss' } } // prettier-ignore
+    case 'addTransitions': {
+      if (!clip) return null
+      const [leftId, rightId] = next ? [clip.id, next.id] : w.flag ? [clip.id, null] : [null, clip.id]
+      const [before, after] = [leftId ? f(w.length % 40) : 0, rightId ? f(w.other % 40) : 0]
+      return { type: 'addTransitions', transitions: [{ id: uuid(ids++), leftId, rightId, before, after, kind: 'dissolve', settings: {}, missing: w.pick % 2 ? 'hold' : 'shorten' }] } // prettier-ignore
+    }
+    case 'setTransitions':
+      return transitions.length > 0 ? { type: 'setTransitions', transitionIds: [transitions[w.pick % transitions.length]!], set: { before: f(w.length % 30), missing: w.flag ? 'hold' : 'shorten' } } : null // prettier-ignore
+    case 'removeTransitions':
+      return transitions.length > 0 ? { type: 'removeTransitions', transitionIds: [transitions[w.pick % transitions.length]!] } : null // prettier-ignore
+    case 'setParams':
+      return clip ? { type: 'setParams', clipIds: [clip.id], set: { position: w.flag ? [w.at, 3] : { keys: [{ at: f(w.at), value: [w.at, 0], ease: 'both' }] }, size: w.pick % 3 ? 40 : null } } : null // prettier-ignore
+    case 'setTrackParams':
+      return track ? { type: 'setTrackParams', trackId: track.id, set: { opacity: w.at % 100 } } : null
+    case 'addMade':
+      return track ? { type: 'addMade', mode: w.mode, made: [{ kind: 'title', clipId: uuid(ids++), trackId: track.id, start: at, length: f(w.length), title: { text: 'Lantern night', style: { size: 80 }, runs: [], in: null, out: null, during: null } }] } : null // prettier-ignore
+    case 'setTitle':
+      return clip ? { type: 'setTitle', clipIds: [clip.id], set: { text: 'Quay' }, style: { size: w.at + 1 } } : null
     case 'removeAsset':
       return w.pick % 10 === 0 ? { type: 'removeAsset', assetId: CARD } : null
   }

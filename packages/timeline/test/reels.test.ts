@@ -52,9 +52,9 @@ describe('nested reels', () => {
     const d = nested()
     const shell = clipsOn(d.project, d.picture2.id)[0]!
     const small = run(d.project, {
-      type: 'setClips',
+      type: 'setParams',
       clipIds: [shell.id],
-      set: { opacity: 0.5, place: { scale: 0.5 } },
+      set: { opacity: 50, size: 50 },
     })
     const plan = planFrame(small, d.reelId, f(70), HD)
     expect(plan.layers).toHaveLength(1)
@@ -73,7 +73,7 @@ describe('nested reels', () => {
     expect(check(open)).toEqual([])
     for (const at of [30, 75, 119])
       expect(pictureLayers(planFrame(open, d.reelId, f(at), HD))).toEqual(pictureLayers(planFrame(d.before, d.reelId, f(at), HD))) // prettier-ignore
-    const faded = run(d.project, { type: 'setClips', clipIds: [shell.id], set: { opacity: 0.5 } })
+    const faded = run(d.project, { type: 'setParams', clipIds: [shell.id], set: { opacity: 50 } })
     expect(refusal(() => run(faded, { type: 'unnest', clipId: shell.id })).rule).toBe('changed')
   })
 

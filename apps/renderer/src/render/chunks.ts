@@ -6,6 +6,7 @@ import {
   ticksToFrame,
   tracksOf,
   type FramePlan,
+  type LayerPlan,
   type Project,
   type Rate,
 } from '@dusk/timeline'
@@ -78,16 +79,23 @@ export function chunkKey(
 }
 
 /** What a plan's pixels depend on: sources by content and frame number, not by id and time. */
-function planContent(plan: FramePlan, book: SourceBook): unknown[] {
-  const layers = plan.layers.map((layer) => [
-    ...(layer.kind === 'picture'
-      ? [book.get(layer.assetId)!.hash, layerFrame(layer, book)]
-      : [planContent(layer.plan, book)]),
-    layer.matrix,
-    layer.opacity,
-    layer.alpha,
-  ])
-  return [plan.width, plan.height, plan.background, layers]
+function planContent(plan: FramePlan, book: SourceBook): unknown {
+  return [plan.width, plan.height, plan.background, plan.layers.map((layer) => layerContent(layer, book))]
+}
+
+function layerContent(layer: LayerPlan | null, book: SourceBook): unknown {
+  switch (layer?.kind) {
+    case 'picture': {
+      const { assetId, time: _, ...rest } = layer
+      return { ...rest, hash: book.get(assetId)!.hash, frame: layerFrame(layer, book) }
+    }
+    case 'reel':
+      return { ...layer, plan: planContent(layer.plan, book) }
+    case 'transition':
+      return { ...layer, from: layerContent(layer.from, book), to: layerContent(layer.to, book) }
+    default:
+      return layer
+  }
 }
 
 /** Reel position of an output frame. */

@@ -21,8 +21,10 @@ export function engineName(): Promise<string> {
   known ??= (async () => {
     const hash = createHash('sha256')
     hash.update(await readFile(kernelsPath))
-    for (const folder of ['compositor/src', 'timeline/src/evaluate', 'media/src']) {
-      const names = (await readdir(join(packages, folder))).filter((name) => name.endsWith('.ts')).sort()
+    for (const folder of ['compositor/src', 'timeline/src/evaluate', 'timeline/src/params', 'media/src']) {
+      const names = (await readdir(join(packages, folder), { recursive: true }))
+        .filter((name) => name.endsWith('.ts'))
+        .sort()
       for (const name of names) hash.update(await readFile(join(packages, folder, name)))
     }
     const { stdout } = await promisify(execFile)('ffmpeg', ['-version'])

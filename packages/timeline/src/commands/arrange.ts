@@ -94,9 +94,9 @@ export const replace = defineCommand({
         edit.remove('clips', clip.id)
         continue
       }
-      const { id, trackId, start, length, link, group, name: _, note, label, gain, opacity, fit, place } = clip
+      const { id, trackId, start, length, link, group, name: _, note, label, gain, fit, params } = clip
       const next: Clip = {
-        ...{ id, trackId, start, length, link, group, note, label, gain, opacity, fit, place },
+        ...{ id, trackId, start, length, link, group, note, label, gain, fit, params },
         kind: 'media',
         assetId,
         stream: track.kind === 'picture' ? null : 0,

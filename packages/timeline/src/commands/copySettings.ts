@@ -1,18 +1,28 @@
 import { z } from 'zod'
-import type { Clip, ClipBase } from '../document/clip'
+import { playedBy, type Clip, type ClipBase } from '../document/clip'
 import { idSchema } from '../document/values'
 import { openTrack } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
+import { CLIP_PARAMS } from '../params/clipParams'
+import type { Params } from '../params/spec'
 import { count, defineCommand } from './define'
 
 /** Kinds of settings that can be copied from clip to clip, and what each holds. */
 export const SETTING_KINDS = ['motion', 'look', 'sound', 'label'] as const
+type SettingKind = (typeof SETTING_KINDS)[number]
 
-const FIELDS: Record<(typeof SETTING_KINDS)[number], (keyof ClipBase)[]> = {
-  motion: ['place', 'fit'],
-  look: ['opacity'],
-  sound: ['gain'],
-  label: ['label'],
+const FIELDS: Record<SettingKind, (keyof ClipBase)[]> = { motion: ['fit'], look: [], sound: ['gain'], label: ['label'] }
+const MOTION_GROUPS = new Set(['Place', 'Motion blur'])
+
+/** The bag of settings `to` with those of a kind taken from `from`. */
+function withParams(from: Params, to: Params, kind: SettingKind): Params {
+  const next = { ...to }
+  for (const { key, group } of CLIP_PARAMS) {
+    if (MOTION_GROUPS.has(group!) !== (kind === 'motion')) continue
+    if (from[key] === undefined) delete next[key]
+    else next[key] = from[key]
+  }
+  return next
 }
 
 /** Copies settings of one clip to others, by kind; picture settings go to pictures only, sound settings to sounds. */
@@ -26,10 +36,7 @@ export const copySettings = defineCommand({
   }),
   apply(edit, { fromId, to, kinds }) {
     const from = edit.need('clips', fromId)
-    const sameSource = (clip: Clip) =>
-      from.kind === 'media'
-        ? clip.kind === 'media' && clip.assetId === from.assetId
-        : clip.kind === 'reel' && clip.nestedId === from.nestedId
+    const sameSource = (clip: Clip) => playedBy(clip) === playedBy(from)
     const kindOf = (clip: Clip) => edit.need('tracks', clip.trackId).kind
     const targets = to === 'source' ? [...edit.all('clips')].filter(sameSource) : to.map((id) => edit.need('clips', id))
     let changed = 0
@@ -42,6 +49,8 @@ export const copySettings = defineCommand({
         if (kind !== 'label' && (kind === 'sound') !== (kindOf(clip) === 'sound')) continue
         if (kind !== 'label' && kindOf(from) !== kindOf(clip)) continue
         for (const field of FIELDS[kind]) Object.assign(patch, { [field]: from[field] })
+        if (kind === 'motion' || kind === 'look')
+          patch.params = withParams(from.params, patch.params ?? clip.params, kind)
       }
       if (Object.keys(patch).length === 0) continue
       edit.patchClip(clip.id, patch)

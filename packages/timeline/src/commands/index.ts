@@ -16,8 +16,10 @@ import { closeGap, closeGaps } from './gaps'
 import { join } from './join'
 import { link, unlink, group, ungroup, resync } from './links'
 import { addMarkers, setMarker, removeMarkers } from './markers'
+import { addMade, setTitle, setGenerator } from './made'
 import { move } from './move'
 import { nest, unnest } from './nest'
+import { setParams, setTrackParams } from './params'
 import { paste } from './paste'
 import { addPick, setPick, removePick } from './picks'
 import { place } from './place'
@@ -32,6 +34,7 @@ import { slip } from './slip'
 import { split } from './split'
 import { swap } from './swap'
 import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
+import { addTransitions, setTransitions, removeTransitions } from './transitions'
 import { trim } from './trim'
 
 /** Every kind of command by its type. */
@@ -82,6 +85,14 @@ export const COMMANDS = {
   addMarkers,
   setMarker,
   removeMarkers,
+  addMade,
+  setTitle,
+  setGenerator,
+  setParams,
+  setTrackParams,
+  addTransitions,
+  setTransitions,
+  removeTransitions,
   copySettings,
   setClips,
   setReel,
@@ -137,6 +148,14 @@ export const commandSchema = z.discriminatedUnion('type', [
   addMarkers.schema,
   setMarker.schema,
   removeMarkers.schema,
+  addMade.schema,
+  setTitle.schema,
+  setGenerator.schema,
+  setParams.schema,
+  setTrackParams.schema,
+  addTransitions.schema,
+  setTransitions.schema,
+  removeTransitions.schema,
   copySettings.schema,
   setClips.schema,
   setReel.schema,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Clip } from '../document/clip'
+import { playedBy, type Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import { idSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
@@ -11,8 +11,7 @@ import { defineCommand } from './define'
 /** Whether `right` goes on where `left` ends: same track, same source, no time between, the next moment of it. */
 export function continues(edit: Edit, left: Clip, right: Clip): boolean {
   if (left.trackId !== right.trackId || clipEnd(left) !== right.start) return false
-  const [a, b] = [left.kind === 'media' ? left.assetId : left.nestedId, right.kind === 'media' ? right.assetId : right.nestedId] // prettier-ignore
-  if (left.kind !== right.kind || a !== b || left.stream !== right.stream || left.map.kind !== right.map.kind)
+  if (playedBy(left) !== playedBy(right) || left.stream !== right.stream || left.map.kind !== right.map.kind)
     return false
   const gap = Math.abs(sourceTimeAt(right, right.start) - sourceTimeAt(left, right.start))
   return gap <= grainOf(edit, edit.need('tracks', left.trackId)) / 2
@@ -40,6 +39,10 @@ export const join = defineCommand({
       for (const marker of edit.all('markers'))
         if (marker.clipId === b.id)
           edit.put('markers', { ...marker, clipId: a.id, at: marker.at + (a.map.kind === 'steady' ? later : 0) })
+      for (const transition of edit.all('transitions')) {
+        if (transition.leftId === a.id && transition.rightId === b.id) edit.remove('transitions', transition.id)
+        else if (transition.leftId === b.id) edit.put('transitions', { ...transition, leftId: a.id })
+      }
       edit.patchClip(a.id, { length: a.length + b.length })
       edit.remove('clips', b.id)
     }

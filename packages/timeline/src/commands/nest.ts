@@ -40,6 +40,7 @@ export const nest = defineCommand({
     edit.put('reels', {
       ...createReel(name, parent.format, orderBetween(reels.at(-1)!.order, null), () => reelId),
       fit: parent.fit,
+      filling: parent.filling,
     })
     const inner = new Map<string, Track>()
     let order: string | null = null
@@ -64,7 +65,7 @@ export const nest = defineCommand({
       const [start, stop] = [snapOn(edit, track, begin), snapOn(edit, track, end)]
       edit.put('clips', {
         ...PLAIN_CLIP,
-        place: { ...PLAIN_CLIP.place },
+        params: {},
         kind: 'reel',
         nestedId: reelId,
         id: edit.newId(),
@@ -91,9 +92,8 @@ export const unnest = defineCommand({
     const shells = linkedClips(edit, [clipId]).filter((clip) => clip.kind === 'reel' && clip.nestedId === nested.id)
     const parent = edit.need('reels', openTrack(edit, named.trackId).reelId)
     for (const shell of shells) {
-      const { x, y, scale, turn } = shell.place
       if (shell.map.kind === 'freeze') refuse('kind', 'A frozen reel can’t be opened out.', [shell.id])
-      if (x !== 0 || y !== 0 || scale !== 1 || turn !== 0 || shell.opacity !== 1 || shell.gain !== 0)
+      if (Object.keys(shell.params).length > 0 || shell.gain !== 0)
         refuse('changed', 'This reel was moved, faded or made louder as a whole. Put that back first.', [shell.id])
     }
     if (nested.format.width !== parent.format.width || nested.format.height !== parent.format.height)

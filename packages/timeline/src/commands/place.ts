@@ -40,7 +40,7 @@ export function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Cli
   if (edit.get('clips', piece.clipId)) refuse('id', 'That clip is already there.', [piece.clipId])
   const base = {
     ...PLAIN_CLIP,
-    place: { ...PLAIN_CLIP.place },
+    params: {},
     id: piece.clipId,
     trackId: track.id,
     stream: piece.stream,

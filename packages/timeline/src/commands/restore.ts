@@ -15,6 +15,7 @@ const changeSchema = z.discriminatedUnion('kind', [
   restored('reels', entitySchemas.reels),
   restored('tracks', entitySchemas.tracks),
   restored('clips', entitySchemas.clips),
+  restored('transitions', entitySchemas.transitions),
   restored('markers', entitySchemas.markers),
   restored('picks', entitySchemas.picks),
   restored('folders', entitySchemas.folders),

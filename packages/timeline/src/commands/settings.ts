@@ -8,21 +8,19 @@ import { clipEnd } from '../document/query'
 import { openTrack } from '../edit/lanes'
 import type { Edit } from '../edit/edit'
 import { refuse } from '../edit/refuse'
+import type { Animated, Point } from '../params/animated'
+import { mapValues } from '../params/keys'
 import { count, defineCommand } from './define'
 
-/** Changes level, opacity, fitting, place, name or label of clips, alike for all of them. */
+/** Changes level, fitting, name or label of clips, alike for all of them. */
 export const setClips = defineCommand({
   schema: z.object({
     type: z.literal('setClips'),
     clipIds: z.array(idSchema).min(1).max(5000),
-    set: clipBaseSchema
-      .pick({ gain: true, opacity: true, fit: true, name: true, label: true, note: true })
-      .partial()
-      .extend({
-        /** Another sound stream of the same source; sound clips only. */
-        stream: clipBaseSchema.shape.stream.unwrap().optional(),
-        place: clipBaseSchema.shape.place.partial().optional(),
-      }),
+    set: clipBaseSchema.pick({ gain: true, fit: true, name: true, label: true, note: true }).partial().extend({
+      /** Another sound stream of the same source; sound clips only. */
+      stream: clipBaseSchema.shape.stream.unwrap().optional(),
+    }),
   }),
   apply(edit, { clipIds, set }) {
     for (const id of clipIds) {
@@ -33,18 +31,16 @@ export const setClips = defineCommand({
         if (track.kind !== 'sound' || !source?.sounds[set.stream])
           refuse('kind', `${source?.name ?? 'The source'} has no such sound stream.`, [id])
       }
-      edit.patchClip(id, { ...set, place: { ...clip.place, ...set.place } })
+      edit.patchClip(id, set)
     }
   },
   describe: ({ clipIds, set }) => {
     const names: Record<string, string> = {
       gain: 'level',
-      opacity: 'opacity',
       fit: 'fitting',
       name: 'name',
       label: 'label',
       note: 'note',
-      place: 'place',
       stream: 'sound stream',
     }
     const what = Object.keys(set).map((key) => names[key] ?? key)
@@ -65,7 +61,10 @@ export const setReel = defineCommand({
   schema: z.object({
     type: z.literal('setReel'),
     reelId: idSchema,
-    set: reelSchema.pick({ name: true, background: true, fit: true }).extend({ format: formatSchema }).partial(),
+    set: reelSchema
+      .pick({ name: true, background: true, fit: true, filling: true })
+      .extend({ format: formatSchema })
+      .partial(),
   }),
   apply(edit, { reelId, set }) {
     const reel = edit.need('reels', reelId)
@@ -82,11 +81,10 @@ export const setReel = defineCommand({
       // Positions are reel pixels: kept in proportion, so that what sat in a corner sits there still.
       if (rescale)
         for (const clip of edit.clipsOn(track.id)) {
-          const { x, y } = clip.place
-          if (x !== 0 || y !== 0)
-            edit.patchClip(clip.id, {
-              place: { ...clip.place, x: (x * width) / old.width, y: (y * height) / old.height },
-            })
+          const { position } = clip.params as { position?: Animated<Point> }
+          if (position === undefined) continue
+          const scaled = mapValues(position, ([x, y]): Point => [(x * width) / old.width, (y * height) / old.height])
+          edit.patchClip(clip.id, { params: { ...clip.params, position: scaled } })
         }
     }
   },

@@ -5,7 +5,7 @@ import { reading, reelsInside, sourceOf } from './source'
 
 /** A rule of the document that does not hold. */
 export interface Problem {
-  rule: 'overlap' | 'grid' | 'missing' | 'link' | 'kind' | 'id' | 'cycle' | 'marker'
+  rule: 'overlap' | 'grid' | 'missing' | 'link' | 'kind' | 'id' | 'cycle' | 'marker' | 'transition'
   message: string
   ids: string[]
 }
@@ -91,6 +91,8 @@ export function check(project: Project): Problem[] {
   for (const asset of Object.values(project.assets))
     if (asset.folderId && !project.folders[asset.folderId]) add('missing', `${asset.name} lies in no folder`, asset.id)
 
+  checkTransitions(project, add)
+
   for (const list of clipsByTrack(project).values()) {
     for (let i = 1; i < list.length; i++) {
       const [a, b] = [list[i - 1]!, list[i]!]
@@ -98,4 +100,42 @@ export function check(project: Project): Problem[] {
     }
   }
   return problems
+}
+
+/** Transitions join clips that touch, lie inside them without overlapping, and sit on the grid. */
+function checkTransitions(project: Project, add: (rule: Problem['rule'], message: string, ...ids: string[]) => void) {
+  const taken = new Map<string, number>()
+  const edges = new Set<string>()
+  for (const transition of Object.values(project.transitions)) {
+    const { id, leftId, rightId, trackId, before, after } = transition
+    const left = leftId ? project.clips[leftId] : null
+    const right = rightId ? project.clips[rightId] : null
+    const track = project.tracks[trackId]
+    if (left === undefined || right === undefined || (!left && !right) || !track) {
+      add('missing', 'a transition joins a clip that is not there', id)
+      continue
+    }
+    for (const clip of [left, right])
+      if (clip && clip.trackId !== trackId) add('transition', 'a transition lies on another track than its clip', id)
+    if (left && right && clipEnd(left) !== right.start) add('transition', 'a transition joins clips that do not touch', id) // prettier-ignore
+    if ((!left && before > 0) || (!right && after > 0)) add('transition', 'a transition reaches past its only clip', id)
+    if (before + after <= 0) add('transition', 'a transition has no length', id)
+    for (const edge of [left && `end ${left.id}`, right && `start ${right.id}`]) {
+      if (!edge) continue
+      if (edges.has(edge)) add('transition', 'two transitions lie on one edge', id)
+      edges.add(edge)
+    }
+    if (left) taken.set(left.id, (taken.get(left.id) ?? 0) + before)
+    if (right) taken.set(right.id, (taken.get(right.id) ?? 0) + after)
+    const rate = project.reels[track.reelId]?.format.rate
+    const at = right ? right.start : clipEnd(left!)
+    const off = (tick: number) => (track.kind === 'sound' ? snapToSample(tick) : snapToFrame(tick, rate!)) !== tick
+    // Lengths are whole frames; where frames are no whole number of ticks, each end rounds by itself.
+    const hair = track.kind === 'picture' ? 1 : 0
+    for (const tick of [at - before, at + after])
+      if (rate && off(tick) && ![tick - hair, tick + hair].some((near) => !off(near)))
+        add('grid', 'a transition is off the grid', id)
+  }
+  for (const [id, length] of taken)
+    if (length > project.clips[id]!.length) add('transition', 'transitions overlap in a clip', id)
 }

@@ -1,5 +1,8 @@
 import { z } from 'zod'
+import { clipParamsSchema } from '../params/clipParams'
+import { looseParamsSchema } from '../params/spec'
 import { fitSchema } from './reel'
+import { titleSchema } from './title'
 import { gainSchema, idSchema, nameSchema, noteSchema, signedTicksSchema, ticksSchema } from './values'
 
 /**
@@ -11,14 +14,6 @@ export const timeMapSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('steady'), source: signedTicksSchema }),
   z.object({ kind: z.literal('freeze'), source: signedTicksSchema }),
 ])
-
-/** Where the fitted picture sits: offset from the centre in reel pixels, size as a factor, turn in degrees clockwise. */
-export const placeSchema = z.object({
-  x: z.number().min(-32_768).max(32_768),
-  y: z.number().min(-32_768).max(32_768),
-  scale: z.number().min(0.01).max(100),
-  turn: z.number().min(-3600).max(3600),
-})
 
 /** The person's own colour labels. */
 export const labelSchema = z.enum(['lamp', 'ember', 'rose', 'dusk', 'moss', 'plum'])
@@ -49,10 +44,10 @@ export const clipBaseSchema = z.object({
   note: noteSchema,
   label: labelSchema.nullable(),
   gain: gainSchema,
-  opacity: z.number().min(0).max(1),
   /** `null` follows the reel's own choice. */
   fit: fitSchema.nullable(),
-  place: placeSchema,
+  /** Place, mix, crop, edges and the rest of how a picture is laid down, where it differs from the defaults. */
+  params: clipParamsSchema,
 })
 
 /** A stretch of a source of the library. */
@@ -61,14 +56,35 @@ export const mediaClipSchema = clipBaseSchema.extend({ kind: z.literal('media'),
 /** A stretch of another reel of the project, played as one picture or one sound. */
 export const reelClipSchema = clipBaseSchema.extend({ kind: z.literal('reel'), nestedId: idSchema })
 
-export const clipSchema = z.discriminatedUnion('kind', [mediaClipSchema, reelClipSchema])
+/** Words. */
+export const titleClipSchema = clipBaseSchema.extend({ kind: z.literal('title'), title: titleSchema })
+
+/** A picture made by rule: a plain colour, a gradient, a shape, a countdown. */
+export const generatorClipSchema = clipBaseSchema.extend({
+  kind: z.literal('generator'),
+  /** Name in the list of generators. */
+  generator: z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'expected the name of a generator'),
+  settings: looseParamsSchema,
+})
+
+/** Everything beneath it, taken as one picture and laid down anew with this clip's settings. */
+export const adjustmentClipSchema = clipBaseSchema.extend({ kind: z.literal('adjustment') })
+
+export const clipSchema = z.discriminatedUnion('kind', [
+  mediaClipSchema,
+  reelClipSchema,
+  titleClipSchema,
+  generatorClipSchema,
+  adjustmentClipSchema,
+])
 
 export type TimeMap = z.infer<typeof timeMapSchema>
-export type Place = z.infer<typeof placeSchema>
 export type Label = z.infer<typeof labelSchema>
 export type ClipBase = z.infer<typeof clipBaseSchema>
 export type MediaClip = z.infer<typeof mediaClipSchema>
 export type ReelClip = z.infer<typeof reelClipSchema>
+export type TitleClip = z.infer<typeof titleClipSchema>
+export type GeneratorClip = z.infer<typeof generatorClipSchema>
 export type Clip = z.infer<typeof clipSchema>
 
 /** What a clip has when nothing was changed yet. */
@@ -81,7 +97,22 @@ export const PLAIN_CLIP = {
   note: '',
   label: null,
   gain: 0,
-  opacity: 1,
   fit: null,
-  place: { x: 0, y: 0, scale: 1, turn: 0 },
+  params: {},
 } as const satisfies Partial<ClipBase>
+
+/** What a clip plays, as one word: clips with the same one show the same source. */
+export function playedBy(clip: Clip): string {
+  switch (clip.kind) {
+    case 'media':
+      return `media ${clip.assetId}`
+    case 'reel':
+      return `reel ${clip.nestedId}`
+    case 'title':
+      return `title ${JSON.stringify(clip.title)}`
+    case 'generator':
+      return `generator ${clip.generator} ${JSON.stringify(clip.settings)}`
+    case 'adjustment':
+      return 'adjustment'
+  }
+}

@@ -10,7 +10,7 @@ const randomId: IdSource = () => crypto.randomUUID()
 
 /** A reel with no tracks. */
 export function createReel(name: string, format: Format, order: string, newId: IdSource = randomId): Reel {
-  return { id: newId(), name, order, format, background: '#000000', fit: 'fit' }
+  return { id: newId(), name, order, format, background: '#000000', fit: 'fit', filling: 'none' }
 }
 
 /** Height on the desk, in pixels, that a new track of a purpose gets. */
@@ -41,6 +41,7 @@ export function createTrack(
     solo: false,
     locked: false,
     gain: 0,
+    params: {},
   }
 }
 
@@ -71,6 +72,7 @@ export function createProject(name: string, format: Format, newId: IdSource = ra
     reels: { [reel.id]: reel },
     tracks: Object.fromEntries(createTracks(reel.id, newId).map((track) => [track.id, track])),
     clips: {},
+    transitions: {},
     markers: {},
     picks: {},
     folders: {},

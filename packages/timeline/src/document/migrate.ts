@@ -27,11 +27,32 @@ function toVersion2(old: Record<string, unknown>): Record<string, unknown> {
   }
 }
 
+/** Version 3 has transitions and one bag of settings, with keyframes, where place and opacity were. */
+function toVersion3(old: Record<string, unknown>): Record<string, unknown> {
+  return {
+    ...old,
+    schemaVersion: 3,
+    reels: each(old.reels, (reel) => ({ ...reel, filling: 'none' })),
+    tracks: each(old.tracks, (track) => ({ ...track, params: {} })),
+    clips: each(old.clips, ({ opacity, place, ...clip }) => {
+      const { x = 0, y = 0, scale = 1, turn = 0 } = (place ?? {}) as Record<string, number>
+      const params: Record<string, unknown> = {}
+      if (x !== 0 || y !== 0) params.position = [x, y]
+      if (scale !== 1) params.size = scale * 100
+      if (turn !== 0) params.turn = turn
+      if (opacity !== undefined && opacity !== 1) params.opacity = typeof opacity === 'number' ? opacity * 100 : opacity
+      return { ...clip, params }
+    }),
+    transitions: {},
+  }
+}
+
 type Step = (old: Record<string, unknown>) => Record<string, unknown>
 
 /** `MIGRATIONS[n]` turns a document of version n into one of version n + 1. */
 const MIGRATIONS: Record<number, Step> = {
   1: toVersion2,
+  2: toVersion3,
 }
 
 /**

@@ -6,10 +6,11 @@ import { markerSchema } from './marker'
 import { pickSchema } from './pick'
 import { reelSchema } from './reel'
 import { trackSchema } from './track'
+import { transitionSchema } from './transition'
 import { idSchema, nameSchema } from './values'
 
 /** Version of the document that this code writes; {@link ../document/migrate} brings older ones up to it. */
-export const SCHEMA_VERSION = 2
+export const SCHEMA_VERSION = 3
 
 /** The whole document. Entities live in maps by id; `order` keys, not positions, say what comes before what. */
 export const projectSchema = z.object({
@@ -20,6 +21,7 @@ export const projectSchema = z.object({
   reels: z.record(idSchema, reelSchema),
   tracks: z.record(idSchema, trackSchema),
   clips: z.record(idSchema, clipSchema),
+  transitions: z.record(idSchema, transitionSchema),
   markers: z.record(idSchema, markerSchema),
   picks: z.record(idSchema, pickSchema),
   folders: z.record(idSchema, folderSchema),
@@ -28,7 +30,16 @@ export const projectSchema = z.object({
 export type Project = z.infer<typeof projectSchema>
 
 /** Names of the document's entity maps. */
-export const ENTITY_KINDS = ['assets', 'reels', 'tracks', 'clips', 'markers', 'picks', 'folders'] as const
+export const ENTITY_KINDS = [
+  'assets',
+  'reels',
+  'tracks',
+  'clips',
+  'transitions',
+  'markers',
+  'picks',
+  'folders',
+] as const
 export type EntityKind = (typeof ENTITY_KINDS)[number]
 export type Entity<K extends EntityKind> = Project[K][string]
 
@@ -38,6 +49,7 @@ export const entitySchemas = {
   reels: reelSchema,
   tracks: trackSchema,
   clips: clipSchema,
+  transitions: transitionSchema,
   markers: markerSchema,
   picks: pickSchema,
   folders: folderSchema,

@@ -11,6 +11,8 @@ export const formatSchema = z.object({
   rate: rateSchema,
 })
 
+export const fillingSchema = z.enum(['none', 'blur', 'colour', 'pattern'])
+
 /** A sequence of tracks that plays as one picture with one sound. */
 export const reelSchema = z.object({
   id: idSchema,
@@ -19,6 +21,8 @@ export const reelSchema = z.object({
   format: formatSchema,
   background: colourSchema,
   fit: fitSchema,
+  /** What is drawn where fitted pictures leave the frame empty. */
+  filling: fillingSchema,
 })
 
 export type Fit = z.infer<typeof fitSchema>

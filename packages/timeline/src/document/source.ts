@@ -48,6 +48,7 @@ export function sourceOf(from: Entities, clip: Clip): ClipSource | null {
       sounds: asset.sounds,
     }
   }
+  if (clip.kind !== 'reel') return madeSource(from, clip)
   const reel = from.get('reels', clip.nestedId)
   if (!reel) return null
   const length = reelEnd(from, reel.id)
@@ -57,6 +58,20 @@ export function sourceOf(from: Entities, clip: Clip): ClipSource | null {
     picture: { width: reel.format.width, height: reel.format.height, alpha: true },
     sounds: [{ channels: 2, length, title: '' }],
   }
+}
+
+/** Titles, generators and adjustments fill the reel and never end. */
+function madeSource(from: Entities, clip: Exclude<Clip, { assetId: string } | { nestedId: string }>): ClipSource {
+  const track = from.get('tracks', clip.trackId)
+  const format = track && from.get('reels', track.reelId)?.format
+  const name =
+    clip.kind === 'title'
+      ? clip.title.text.trim().split('\n')[0]!.slice(0, 80) || 'Title'
+      : clip.kind === 'generator'
+        ? clip.generator[0]!.toUpperCase() +
+          clip.generator.slice(1).replace(/[A-Z0-9]+/g, (part) => ` ${part.toLowerCase()}`)
+        : 'Adjustment'
+  return { name, length: Infinity, picture: { width: format?.width ?? 1920, height: format?.height ?? 1080, alpha: true }, sounds: [] } // prettier-ignore
 }
 
 /** What a clip is called: the person's own name for it, or its source's. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { trackParamsSchema } from '../params/clipParams'
 import { gainSchema, idSchema, nameSchema, orderSchema } from './values'
 
 /** What a track is for; it colours its clips and later steers mixing. */
@@ -22,6 +23,8 @@ export const trackSchema = z.object({
   solo: z.boolean(),
   locked: z.boolean(),
   gain: gainSchema,
+  /** Motion and opacity of everything on the track; keyframes are in reel time. */
+  params: trackParamsSchema,
 })
 
 export type Purpose = z.infer<typeof purposeSchema>

@@ -1,4 +1,5 @@
 import type { Edit } from './edit'
+import { settleTransitions } from './transitions'
 
 /**
  * Moves the markers of a reel with its clips. What lies at or after `to` shifts by `by`; when time is taken out
@@ -15,8 +16,10 @@ export function shiftMarkers(edit: Edit, reelId: string, from: number, to: numbe
   }
 }
 
-/** Takes away what belonged to entities that a change removed: markers of clips and reels, picks of sources. */
+/** Takes away what belonged to entities that a change removed: markers of clips and reels, picks of sources,
+ * transitions of cuts. */
 export function settle(edit: Edit): void {
+  settleTransitions(edit)
   const gone = new Set([...edit.removed('clips'), ...edit.removed('reels'), ...edit.removed('assets')])
   if (gone.size === 0) return
   for (const marker of edit.all('markers'))

@@ -55,7 +55,7 @@ export class Edit {
   need<K extends EntityKind>(kind: K, id: string): Entity<K> {
     const found = this.get(kind, id)
     if (!found) {
-      const noun = { assets: 'source', reels: 'reel', tracks: 'track', clips: 'clip', markers: 'marker', picks: 'pick', folders: 'folder' }[kind] // prettier-ignore
+      const noun = { assets: 'source', reels: 'reel', tracks: 'track', clips: 'clip', transitions: 'transition', markers: 'marker', picks: 'pick', folders: 'folder' }[kind] // prettier-ignore
       refuse('missing', `That ${noun} is no longer there.`, [id])
     }
     return found

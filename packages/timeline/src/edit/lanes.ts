@@ -178,6 +178,9 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
     const right: Clip = { ...clip, id: edit.newId(), link, ...sliceClip(clip, cut, clipEnd(clip)) }
     edit.patchClip(clip.id, sliceClip(clip, clip.start, cut))
     edit.put('clips', right)
+    // What ends the clip now ends its right half.
+    for (const transition of edit.all('transitions'))
+      if (transition.leftId === clip.id) edit.put('transitions', { ...transition, leftId: right.id })
     for (const marker of edit.all('markers'))
       if (marker.clipId === clip.id && marker.at >= right.head) edit.put('markers', { ...marker, clipId: right.id })
     rights.set(clip.id, right.id)

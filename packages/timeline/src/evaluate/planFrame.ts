@@ -1,83 +1,19 @@
 import type { Asset } from '../document/asset'
-import type { Clip, ReelClip } from '../document/clip'
+import type { Clip, GeneratorClip, ReelClip, TitleClip } from '../document/clip'
 import { clipEnd, clipsByTrack, tracksOf } from '../document/query'
 import type { Project } from '../document/project'
-import type { Fit, Reel } from '../document/reel'
-import { IDENTITY, multiply, rotation, roundMatrix, scaling, translation, type Matrix } from './matrix'
+import type { Reel } from '../document/reel'
+import type { Title, TitleMove } from '../document/title'
+import type { Track } from '../document/track'
+import { cutOf, type Transition } from '../document/transition'
+import { valueAt, type Value } from '../params/animated'
+import { resolveParams, type Params } from '../params/spec'
+import { TITLE_PARAMS } from '../params/titleParams'
+import { ticksPerFrame } from '../time/ticks'
+import { edgePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
+import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
+import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleMovePlan } from './plan'
 import { sourceTimeAt } from './timeMap'
-
-interface LayerBase {
-  /** Size of the picture in its own pixels; a smaller proxy stands for the same size. */
-  width: number
-  height: number
-  /** From the picture's pixels to output pixels. */
-  matrix: Matrix
-  /** 0 (unseen) to 1, rounded to 2⁻¹⁶. */
-  opacity: number
-  alpha: boolean
-}
-
-/** A picture of a source. */
-export interface PictureLayer extends LayerBase {
-  kind: 'picture'
-  assetId: string
-  /** Source time in ticks, inside the source; 0 for stills. */
-  time: number
-}
-
-/** A nested reel, drawn by a plan of its own over nothing and then laid down as one picture. */
-export interface ReelLayer extends LayerBase {
-  kind: 'reel'
-  plan: FramePlan
-}
-
-/** One thing to draw. */
-export type LayerPlan = PictureLayer | ReelLayer
-
-/** Everything needed to draw one frame, as plain data: no reel position, no clip ids. Layers are back to front. */
-export interface FramePlan {
-  width: number
-  height: number
-  /** A colour, or `null` for none: a nested reel keeps its transparency. */
-  background: string | null
-  layers: LayerPlan[]
-  /** The only layer covers the output exactly and is untouched, so its decoded planes can be handed on as they are. */
-  passThrough: boolean
-}
-
-/** Every picture a plan needs, those of nested reels included, in the order they are drawn. */
-export function pictureLayers(plan: FramePlan): PictureLayer[] {
-  return plan.layers.flatMap((layer) => (layer.kind === 'picture' ? [layer] : pictureLayers(layer.plan)))
-}
-
-/** Size in pixels of the picture to draw. */
-export interface OutputSize {
-  width: number
-  height: number
-}
-
-/** Source pixels to reel pixels for a picture of another shape. Cover, contain or stretch, centred. */
-export function fitMatrix(width: number, height: number, reelWidth: number, reelHeight: number, fit: Fit): Matrix {
-  const x = reelWidth / width
-  const y = reelHeight / height
-  const [sx, sy] =
-    fit === 'stretch' ? [x, y] : fit === 'fit' ? [Math.min(x, y), Math.min(x, y)] : [Math.max(x, y), Math.max(x, y)]
-  return [sx, 0, 0, sy, (reelWidth - width * sx) / 2, (reelHeight - height * sy) / 2]
-}
-
-/** Source pixels to reel pixels for a clip: fitted, then sized and turned about the reel's centre, then moved. */
-export function clipMatrix(
-  clip: Pick<Clip, 'fit' | 'place'>,
-  picture: { width: number; height: number },
-  reel: Reel,
-): Matrix {
-  const { width, height } = reel.format
-  const fitted = fitMatrix(picture.width, picture.height, width, height, clip.fit ?? reel.fit)
-  const { x, y, scale, turn } = clip.place
-  if (x === 0 && y === 0 && scale === 1 && turn === 0) return fitted
-  const about = multiply(multiply(rotation(turn), scaling(scale, scale)), translation(-width / 2, -height / 2))
-  return multiply(multiply(translation(width / 2 + x, height / 2 + y), about), fitted)
-}
 
 /** Keeps a source time inside the source: before and after it the edge frame is held. */
 export function holdInside(time: number, asset: Asset): number {
@@ -85,15 +21,34 @@ export function holdInside(time: number, asset: Asset): number {
   return Math.min(Math.max(time, 0), Math.max(asset.length - 1, 0))
 }
 
+const grain = (value: number) => Math.round(value * 65_536) / 65_536
+
+/** Settings at a moment, numbers rounded so that they are the same everywhere. */
+function settingsAt(params: Params, time: number): Record<string, Value> {
+  return Object.fromEntries(Object.entries(params).map(([key, value]) => [key, rounded(valueAt(value, time))]))
+}
+
+function rounded(value: Value): Value {
+  if (typeof value === 'number') return grain(value)
+  return Array.isArray(value) ? [grain(value[0]), grain(value[1])] : value
+}
+
 function isIdentity(m: Matrix): boolean {
   return m.every((value, i) => value === IDENTITY[i])
+}
+
+interface Lane {
+  track: Track
+  clips: readonly Clip[]
+  /** Transitions by the tick they begin at, in order, with their ends. */
+  transitions: { from: number; to: number; transition: Transition }[]
 }
 
 /**
  * A planner for many frames of one document: tracks and clips are sorted once, a frame then costs a search per track.
  */
 export class FramePlanner {
-  private readonly lanes: (readonly Clip[])[]
+  private readonly lanes: Lane[]
   private readonly reel: Reel
   private readonly nested = new Map<string, FramePlanner>()
 
@@ -105,53 +60,45 @@ export class FramePlanner {
     if (!reel) throw new RangeError(`The project has no reel ${reelId}.`)
     this.reel = reel
     const byTrack = clipsByTrack(project)
+    const transitions = Object.values(project.transitions)
     this.lanes = tracksOf(project, reelId)
       .filter((track) => track.kind === 'picture' && !track.hidden)
-      .map((track) => byTrack.get(track.id) ?? [])
+      .map((track) => ({
+        track,
+        clips: byTrack.get(track.id) ?? [],
+        transitions: transitions
+          .filter((transition) => transition.trackId === track.id)
+          .map((transition) => {
+            const cut = cutOf(transition, (id) => project.clips[id]) ?? 0
+            return { from: cut - transition.before, to: cut + transition.after, transition }
+          })
+          .sort((a, b) => a.from - b.from),
+      }))
   }
 
-  /** Picture clips showing at `tick`, back to front. */
+  /** Picture clips showing at `tick`, back to front. Where one changes into another, both. */
   clipsAt(tick: number): Clip[] {
-    const found: Clip[] = []
-    for (const lane of this.lanes) {
-      let low = 0
-      let high = lane.length
-      while (low < high) {
-        const middle = (low + high) >> 1
-        if (lane[middle]!.start <= tick) low = middle + 1
-        else high = middle
-      }
-      const clip = lane[low - 1]
-      if (clip && tick < clipEnd(clip)) found.push(clip)
-    }
-    return found
+    return this.lanes.flatMap((lane) => {
+      const changing = transitionAt(lane, tick)
+      if (!changing) return clipAt(lane, tick) ?? []
+      const { leftId, rightId } = changing.transition
+      return [leftId, rightId].flatMap((id) => (id ? (this.project.clips[id] ?? []) : []))
+    })
   }
 
   /** The frame at `tick`, drawn at `size`. */
   plan(tick: number, size: OutputSize): FramePlan {
-    const toOutput = scaling(size.width / this.reel.format.width, size.height / this.reel.format.height)
     const layers: LayerPlan[] = []
-    for (const clip of this.clipsAt(tick)) {
-      if (clip.opacity <= 0) continue
-      const opacity = Math.round(clip.opacity * 65536) / 65536
-      if (clip.kind === 'reel') {
-        const layer = this.reelLayer(clip, tick, size, toOutput, opacity)
+    for (const lane of this.lanes) {
+      const changing = transitionAt(lane, tick)
+      if (changing) {
+        const layer = this.transitionLayer(lane, changing, tick, size)
         if (layer) layers.push(layer)
         continue
       }
-      const asset = this.project.assets[clip.assetId]
-      if (!asset?.picture) continue
-      const { width, height, alpha } = asset.picture
-      layers.push({
-        kind: 'picture',
-        assetId: asset.id,
-        time: holdInside(sourceTimeAt(clip, tick), asset),
-        width,
-        height,
-        matrix: roundMatrix(multiply(toOutput, clipMatrix(clip, asset.picture, this.reel))),
-        opacity,
-        alpha,
-      })
+      const clip = clipAt(lane, tick)
+      const layer = clip && this.clipLayer(clip, lane.track, tick, size)
+      if (layer) layers.push(layer)
     }
     const visible = dropCovered(layers, size)
     const only = visible.length === 1 ? visible[0]! : null
@@ -161,18 +108,95 @@ export class FramePlanner {
       only.opacity === 1 &&
       only.width === size.width &&
       only.height === size.height &&
+      isPlain(only) &&
       isIdentity(only.matrix)
     return { width: size.width, height: size.height, background: this.reel.background, layers: visible, passThrough }
   }
 
-  /** A nested reel at its own size in this output, or `null` where it shows nothing. */
-  private reelLayer(
-    clip: ReelClip,
+  private transitionLayer(
+    lane: Lane,
+    changing: Lane['transitions'][number],
     tick: number,
     size: OutputSize,
-    toOutput: Matrix,
-    opacity: number,
-  ): ReelLayer | null {
+  ): LayerPlan | null {
+    const { transition, from, to } = changing
+    const side = (id: string | null) => {
+      const clip = id ? this.project.clips[id] : null
+      return clip ? this.clipLayer(clip, lane.track, tick, size) : null
+    }
+    const [left, right] = [side(transition.leftId), side(transition.rightId)]
+    if (!left && !right) return null
+    // The middle of the frame's time: the first and the last frame are alike far from the ends.
+    const progress = (tick + ticksPerFrame(this.reel.format.rate) / 2 - from) / (to - from)
+    return {
+      kind: 'transition',
+      transition: transition.kind,
+      settings: settingsAt(transition.settings, tick - from),
+      progress: grain(Math.min(Math.max(progress, 0), 1)),
+      from: left,
+      to: right,
+    }
+  }
+
+  /** One clip at `tick`, which may lie beyond its trims; `null` where it shows nothing. */
+  private clipLayer(clip: Clip, track: Track, tick: number, size: OutputSize): PlacedLayer | null {
+    const { format } = this.reel
+    const clipTime = clip.head + tick - clip.start
+    const look = lookAt(clip, clipTime)
+    const whole = trackMatrix(track.params, tick, format)
+    const opacity = grain((look.opacity / 100) * (whole?.opacity ?? 1))
+    if (opacity <= 0) return null
+    const scale = size.width / format.width
+    const toOutput = scaling(scale, size.height / format.height)
+    const own = this.pictureOf(clip, tick, size)
+    if (!own) return null
+    const { width, height } = own.shown
+    const placeAt = (offset: number) => {
+      const at = offset === 0 ? look : lookAt(clip, clipTime + offset)
+      const placed = placeMatrix(at, clip.kind === 'media' || clip.kind === 'reel' ? (clip.fit ?? this.reel.fit) : 'stretch', own.shown, format) // prettier-ignore
+      const moved = offset === 0 ? whole : trackMatrix(track.params, tick + offset, format)
+      const reel = moved ? multiply(moved.matrix, placed) : placed
+      return multiply(multiply(toOutput, reel), scaling(width / own.layer.width, height / own.layer.height))
+    }
+    const edge = edgePlan(look, scale)
+    const filling = fillingPlan(clip, look, own.shown, this.reel, toOutput)
+    const smear = smearPlan(look, ticksPerFrame(format.rate), placeAt)
+    return {
+      ...own.layer,
+      matrix: roundMatrix(placeAt(0)),
+      opacity,
+      ...(look.blend === 'normal' ? {} : { blend: look.blend }),
+      ...(edge ? { edge } : {}),
+      ...(filling ? { filling } : {}),
+      ...(smear ? { smear } : {}),
+    } as PlacedLayer
+  }
+
+  /** What a clip draws before it is placed: the layer's own facts, and the size in reel terms that it stands for. */
+  private pictureOf(clip: Clip, tick: number, size: OutputSize) {
+    const { format } = this.reel
+    const frame = { width: format.width, height: format.height }
+    switch (clip.kind) {
+      case 'media': {
+        const asset = this.project.assets[clip.assetId]
+        if (!asset?.picture) return null
+        const { width, height, alpha } = asset.picture
+        const time = holdInside(sourceTimeAt(clip, tick), asset)
+        return { shown: { width, height }, layer: { kind: 'picture', assetId: asset.id, time, width, height, alpha } }
+      }
+      case 'reel':
+        return this.nestedPicture(clip, tick, size)
+      case 'title':
+        return { shown: frame, layer: { ...titleFacts(clip, tick), ...frame, alpha: true } }
+      case 'generator':
+        return { shown: frame, layer: { ...generatorFacts(clip, tick), ...frame, alpha: true } }
+      case 'adjustment':
+        return { shown: frame, layer: { kind: 'beneath', ...size, alpha: true } }
+    }
+  }
+
+  /** A nested reel at its own size in this output, or `null` where it shows nothing. */
+  private nestedPicture(clip: ReelClip, tick: number, size: OutputSize) {
     const inner = this.project.reels[clip.nestedId]
     if (!inner) return null
     let planner = this.nested.get(inner.id)
@@ -184,19 +208,74 @@ export class FramePlanner {
     }
     const plan = planner.plan(sourceTimeAt(clip, tick), own)
     if (plan.layers.length === 0) return null
-    const placed = multiply(
-      clipMatrix(clip, { width, height }, this.reel),
-      scaling(width / own.width, height / own.height),
-    )
     return {
-      kind: 'reel',
-      plan: { ...plan, background: null, passThrough: false },
-      ...own,
-      matrix: roundMatrix(multiply(toOutput, placed)),
-      opacity,
-      alpha: true,
+      shown: { width, height },
+      layer: { kind: 'reel', plan: { ...plan, background: null, passThrough: false }, ...own, alpha: true },
     }
   }
+}
+
+/** The clip showing on a lane at `tick`. */
+function clipAt({ clips }: Lane, tick: number): Clip | null {
+  let low = 0
+  let high = clips.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (clips[middle]!.start <= tick) low = middle + 1
+    else high = middle
+  }
+  const clip = clips[low - 1]
+  return clip && tick < clipEnd(clip) ? clip : null
+}
+
+function transitionAt({ transitions }: Lane, tick: number): Lane['transitions'][number] | null {
+  let low = 0
+  let high = transitions.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (transitions[middle]!.from <= tick) low = middle + 1
+    else high = middle
+  }
+  const found = transitions[low - 1]
+  return found && tick < found.to ? found : null
+}
+
+/** Words, looks and moves of a title at a moment. */
+function titleFacts(clip: TitleClip, tick: number) {
+  const { title } = clip
+  const time = clip.head + tick - clip.start
+  const style = (params: Params) => Object.fromEntries(Object.entries(resolveParams(TITLE_PARAMS, params, time)).map(([key, value]) => [key, rounded(value)])) // prettier-ignore
+  return {
+    kind: 'title',
+    text: title.text,
+    style: style(title.style),
+    runs: title.runs.map((run) => ({ from: run.from, to: run.to, style: settingsAt(run.style, time) })),
+    moves: movesAt(title, tick - clip.start, clip.length),
+    travel: grain(Math.min(Math.max((tick - clip.start) / clip.length, 0), 1)),
+  }
+}
+
+/** Moves under way `into` ticks after a title began. What comes and what goes share its time when it is short. */
+function movesAt(title: Title, into: number, length: number): TitleMovePlan[] {
+  const wanted = (title.in?.length ?? 0) + (title.out?.length ?? 0)
+  const fits = wanted > length ? length / wanted : 1
+  const plan = (phase: TitleMovePlan['phase'], { move, unit, order, overlap, settings }: TitleMove, progress: number): TitleMovePlan => ({ phase, move, unit, order, overlap, settings: settingsAt(settings, 0), progress: grain(progress) }) // prettier-ignore
+  const moves: TitleMovePlan[] = []
+  if (title.during && title.during.length > 0) moves.push(plan('during', title.during, into / title.during.length))
+  if (title.in) {
+    const takes = title.in.length * fits
+    if (into < takes) moves.push(plan('in', title.in, Math.max(0, into / takes)))
+  }
+  if (title.out) {
+    const takes = title.out.length * fits
+    if (length - into < takes) moves.push(plan('out', title.out, Math.min(1, 1 - (length - into) / takes)))
+  }
+  return moves
+}
+
+function generatorFacts(clip: GeneratorClip, tick: number) {
+  const time = clip.head + tick - clip.start
+  return { kind: 'generator', generator: clip.generator, settings: settingsAt(clip.settings, time), time, length: clip.length } // prettier-ignore
 }
 
 /** Layers without those wholly behind an opaque layer that covers the output. */
@@ -207,7 +286,13 @@ function dropCovered(layers: LayerPlan[], size: OutputSize): LayerPlan[] {
   return layers
 }
 
+/** Nothing is done to the layer beyond placing it. */
+function isPlain(layer: PlacedLayer): boolean {
+  return !layer.blend && !layer.edge && !layer.filling && !layer.smear
+}
+
 function covers(layer: LayerPlan, size: OutputSize): boolean {
+  if (layer.kind === 'transition' || !isPlain(layer)) return false
   const [a, b, c, d, e, f] = layer.matrix
   if (layer.alpha || layer.opacity < 1 || b !== 0 || c !== 0 || a <= 0 || d <= 0) return false
   // A hair of tolerance: rounding of the matrix must not let what lies behind be drawn for nothing.

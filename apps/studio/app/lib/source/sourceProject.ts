@@ -34,7 +34,7 @@ export function sourceReel(asset: Asset): SourceReel {
   const reelId = Object.keys(project.reels)[0]!
   const frames = Math.max(1, Math.ceil((asset.kind === 'still' ? STILL : asset.length) / ticksPerFrame(rate) - 1e-6))
   const length = frameToTicks(frames, rate)
-  const base = { ...PLAIN_CLIP, place: { ...PLAIN_CLIP.place }, assetId: asset.id, start: 0, kind: 'media' as const }
+  const base = { ...PLAIN_CLIP, params: {}, assetId: asset.id, start: 0, kind: 'media' as const }
   const map = { kind: 'steady' as const, source: 0 }
   const clips: Record<string, Clip> = {}
   const [picture] = tracksOf(project, reelId)

@@ -1,6 +1,6 @@
 import { invert, type Matrix } from '@dusk/timeline'
-import type { Engine } from './engine'
-import type { Picture } from './picture'
+import type { Engine } from '../engine'
+import type { Picture } from '../picture'
 import { resampleTable, type ResampleTable } from './resampleTable'
 
 /** A table with its place in the engine's memory. */

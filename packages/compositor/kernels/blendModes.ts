@@ -1,0 +1,169 @@
+// Blend modes of W3C Compositing and Blending Level 1, §§ 9 and 10: co = αs(1 − αb)Cs + αs αb B(Cb, Cs) + (1 − αs)αb Cb,
+// computed in floating point on premultiplied pixels.
+import { alphaOf, loadPixel, storePixel } from './pixel'
+
+// @ts-ignore: decorator
+@inline
+function lum(r: f32, g: f32, b: f32): f32 {
+  return <f32>0.3 * r + <f32>0.59 * g + <f32>0.11 * b
+}
+
+let outR: f32 = 0
+let outG: f32 = 0
+let outB: f32 = 0
+
+/** SetLum of § 10.2 with its ClipColor; the result is left in out*. */
+function setLum(r: f32, g: f32, b: f32, l: f32): void {
+  const d = l - lum(r, g, b)
+  r += d
+  g += d
+  b += d
+  const y = lum(r, g, b)
+  const n = min(r, min(g, b))
+  const x = max(r, max(g, b))
+  if (n < 0) {
+    const k = y / (y - n)
+    r = y + (r - y) * k
+    g = y + (g - y) * k
+    b = y + (b - y) * k
+  }
+  if (x > 1) {
+    const k = (<f32>1 - y) / (x - y)
+    r = y + (r - y) * k
+    g = y + (g - y) * k
+    b = y + (b - y) * k
+  }
+  outR = r
+  outG = g
+  outB = b
+}
+
+/** SetSat of § 10.2; the result is left in out*. */
+function setSat(r: f32, g: f32, b: f32, s: f32): void {
+  const n = min(r, min(g, b))
+  const range = max(r, max(g, b)) - n
+  const k = range > 0 ? s / range : <f32>0
+  outR = (r - n) * k
+  outG = (g - n) * k
+  outB = (b - n) * k
+}
+
+// @ts-ignore: decorator
+@inline
+function sat(r: f32, g: f32, b: f32): f32 {
+  return max(r, max(g, b)) - min(r, min(g, b))
+}
+
+// @ts-ignore: decorator
+@inline
+function pick(mask: v128, yes: v128, no: v128): v128 {
+  return v128.bitselect(yes, no, mask)
+}
+
+/** B(Cb, Cs) of one mode for the separable ones, all channels at once; colours 0…1. */
+// @ts-ignore: decorator
+@inline
+function separable(mode: i32, b: v128, s: v128): v128 {
+  const one = f32x4.splat(1)
+  const two = f32x4.splat(2)
+  const zero = f32x4.splat(0)
+  const half = f32x4.splat(0.5)
+  switch (mode) {
+    case 1:
+      return f32x4.mul(b, s)
+    case 2:
+      return f32x4.sub(f32x4.add(b, s), f32x4.mul(b, s))
+    case 3: {
+      const b2 = f32x4.mul(b, two)
+      const m = f32x4.sub(b2, one)
+      return pick(f32x4.le(b, half), f32x4.mul(s, b2), f32x4.sub(f32x4.add(s, m), f32x4.mul(s, m)))
+    }
+    case 4:
+      return f32x4.min(b, s)
+    case 5:
+      return f32x4.max(b, s)
+    case 6: {
+      const q = f32x4.min(one, f32x4.div(b, f32x4.max(f32x4.sub(one, s), f32x4.splat(1e-9))))
+      return pick(f32x4.le(b, zero), zero, pick(f32x4.ge(s, one), one, q))
+    }
+    case 7: {
+      const q = f32x4.sub(one, f32x4.min(one, f32x4.div(f32x4.sub(one, b), f32x4.max(s, f32x4.splat(1e-9)))))
+      return pick(f32x4.ge(b, one), one, pick(f32x4.le(s, zero), zero, q))
+    }
+    case 8: {
+      const s2 = f32x4.mul(s, two)
+      const m = f32x4.sub(s2, one)
+      return pick(f32x4.le(s, half), f32x4.mul(b, s2), f32x4.sub(f32x4.add(b, m), f32x4.mul(b, m)))
+    }
+    case 9: {
+      const k = f32x4.sub(f32x4.mul(s, two), one)
+      const low = f32x4.add(b, f32x4.mul(f32x4.mul(k, b), f32x4.sub(one, b)))
+      const d1 = f32x4.mul(
+        f32x4.add(f32x4.mul(f32x4.sub(f32x4.mul(f32x4.splat(16), b), f32x4.splat(12)), b), f32x4.splat(4)),
+        b,
+      )
+      const d = pick(f32x4.le(b, f32x4.splat(0.25)), d1, f32x4.sqrt(b))
+      return pick(f32x4.le(s, half), low, f32x4.add(b, f32x4.mul(k, f32x4.sub(d, b))))
+    }
+    case 10:
+      return f32x4.abs(f32x4.sub(b, s))
+    default:
+      return f32x4.sub(f32x4.add(b, s), f32x4.mul(two, f32x4.mul(b, s)))
+  }
+}
+
+/**
+ * Mixes `n` pixels of `src` into `dst`. `mode` is the place in the list of modes: 1 multiply … 11 exclusion, 12 hue,
+ * 13 saturation, 14 color, 15 luminosity, 16 plus-lighter.
+ */
+export function blendPixels(src: usize, dst: usize, n: i32, mode: i32): void {
+  const over = f32x4.splat(1.0 / 255.0)
+  const full = f32x4.splat(255)
+  const one = f32x4.splat(1)
+  for (let i = 0; i < n; i++) {
+    const p = src + <usize>i * 4
+    if (load<u8>(p + 3) == 0) continue
+    const q = dst + <usize>i * 4
+    const s = f32x4.mul(loadPixel(p), over)
+    const d = f32x4.mul(loadPixel(q), over)
+    if (mode == 16) {
+      storePixel(q, f32x4.mul(f32x4.min(f32x4.add(s, d), one), full))
+      continue
+    }
+    const as = alphaOf(s)
+    const ab = alphaOf(d)
+    const a0 = f32x4.extract_lane(ab, 0)
+    if (a0 <= 0) {
+      storePixel(q, f32x4.mul(s, full))
+      continue
+    }
+    const cs = f32x4.div(s, as)
+    const cb = f32x4.div(d, ab)
+    let mixed: v128
+    if (mode < 12) mixed = separable(mode, cb, cs)
+    else {
+      const sr = f32x4.extract_lane(cs, 0)
+      const sg = f32x4.extract_lane(cs, 1)
+      const sb = f32x4.extract_lane(cs, 2)
+      const br = f32x4.extract_lane(cb, 0)
+      const bg = f32x4.extract_lane(cb, 1)
+      const bb = f32x4.extract_lane(cb, 2)
+      if (mode == 12) {
+        setSat(sr, sg, sb, sat(br, bg, bb))
+        setLum(outR, outG, outB, lum(br, bg, bb))
+      } else if (mode == 13) {
+        setSat(br, bg, bb, sat(sr, sg, sb))
+        setLum(outR, outG, outB, lum(br, bg, bb))
+      } else if (mode == 14) setLum(sr, sg, sb, lum(br, bg, bb))
+      else setLum(br, bg, bb, lum(sr, sg, sb))
+      mixed = f32x4(outR, outG, outB, 1)
+    }
+    const inside = f32x4.mul(f32x4.mul(as, ab), mixed)
+    const sum = f32x4.add(
+      f32x4.add(f32x4.mul(s, f32x4.sub(one, ab)), inside),
+      f32x4.mul(d, f32x4.sub(one, as)),
+    )
+    const alpha = f32x4.sub(f32x4.add(as, ab), f32x4.mul(as, ab))
+    storePixel(q, f32x4.mul(f32x4.replace_lane(sum, 3, f32x4.extract_lane(alpha, 0)), full))
+  }
+}

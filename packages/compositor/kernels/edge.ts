@@ -1,0 +1,92 @@
+// A picture's outline: crop, rounded corners, feather and border, from the distance to a rounded rectangle.
+import { alphaOf, loadPixel, storePixel, unit } from './pixel'
+
+/** Distance of a point from the edge of a rounded rectangle around the origin; negative inside. */
+// @ts-ignore: decorator
+@inline
+function distance(x: f32, y: f32, halfW: f32, halfH: f32, radius: f32): f32 {
+  const dx = abs(x) - halfW + radius
+  const dy = abs(y) - halfH + radius
+  const ax = max<f32>(dx, 0)
+  const ay = max<f32>(dy, 0)
+  return sqrt<f32>(ax * ax + ay * ay) + min<f32>(max(dx, dy), 0) - radius
+}
+
+/**
+ * Cuts premultiplied pixels (w × h) to the rectangle x0…x1, y0…y1 with round corners; its edge fades over `feather`
+ * pixels inwards. A border `border` wide is drawn around it, its colour premultiplied by its own opacity of one.
+ */
+export function shapeEdge(
+  pixels: usize,
+  w: i32,
+  h: i32,
+  x0: f32,
+  y0: f32,
+  x1: f32,
+  y1: f32,
+  radius: f32,
+  feather: f32,
+  border: f32,
+  r: f32,
+  g: f32,
+  b: f32,
+): void {
+  const halfW = (x1 - x0) / 2
+  const halfH = (y1 - y0) / 2
+  const cx = (x0 + x1) / 2
+  const cy = (y0 + y1) / 2
+  const round = min(radius, min(halfW, halfH))
+  const outer = border > 0 ? round + border : round
+  const paint = f32x4(r, g, b, 255)
+  const over255 = f32x4.splat(1.0 / 255.0)
+  const one = f32x4.splat(1)
+  const empty = halfW <= 0 || halfH <= 0
+  for (let y = 0; y < h; y++) {
+    const py = <f32>y + 0.5 - cy
+    const row = pixels + <usize>(y * w) * 4
+    // Rows that lie well inside need no work but at their ends.
+    const deep = !empty && abs(py) < halfH - max(round, feather) - 1
+    const skipFrom = <i32>(cx - halfW + max(round, feather) + 2)
+    const skipTo = <i32>(cx + halfW - max(round, feather) - 2)
+    for (let x = 0; x < w; x++) {
+      if (deep && x == skipFrom && skipTo > skipFrom) x = min(skipTo, w - 1)
+      const px = <f32>x + 0.5 - cx
+      const d = empty ? <f32>1e6 : distance(px, py, halfW, halfH, round)
+      const inside: f32 = feather > 1 ? unit(-d / feather) : unit(<f32>0.5 - d)
+      const p = row + <usize>x * 4
+      if (inside >= 1) continue
+      let pixel = f32x4.mul(loadPixel(p), f32x4.splat(inside))
+      if (border > 0 && !empty) {
+        const ring = unit(<f32>0.5 - distance(px, py, halfW + border, halfH + border, outer))
+        const under = f32x4.mul(paint, f32x4.splat(ring))
+        pixel = f32x4.add(pixel, f32x4.mul(under, f32x4.sub(one, f32x4.mul(alphaOf(pixel), over255))))
+      }
+      storePixel(p, pixel)
+    }
+  }
+}
+
+/** A picture's outline in one colour: every pixel becomes the colour times its alpha times `strength` (0…1). */
+export function tint(src: usize, dst: usize, n: i32, r: f32, g: f32, b: f32, strength: f32): void {
+  const colour = f32x4(r, g, b, 255)
+  const k = strength / 255
+  for (let i = 0; i < n; i++) {
+    const a = <f32>load<u8>(src + <usize>i * 4 + 3)
+    storePixel(dst + <usize>i * 4, f32x4.mul(colour, f32x4.splat(a * k)))
+  }
+}
+
+/** Fades rows out downwards: row 0 keeps `strength`, the row at `length` and all below are gone. */
+export function fadeDown(pixels: usize, w: i32, h: i32, strength: f32, length: f32): void {
+  for (let y = 0; y < h; y++) {
+    const k = f32x4.splat(strength * unit(1 - (<f32>y + 0.5) / length))
+    const row = pixels + <usize>(y * w) * 4
+    for (let x = 0; x < w; x++) storePixel(row + <usize>x * 4, f32x4.mul(loadPixel(row + <usize>x * 4), k))
+  }
+}
+
+/** Turns rows upside down, from `src` to `dst`. */
+export function flipRows(src: usize, dst: usize, w: i32, h: i32): void {
+  const stride = <usize>w * 4
+  for (let y = 0; y < h; y++) memory.copy(dst + <usize>(h - 1 - y) * stride, src + <usize>y * stride, stride)
+}

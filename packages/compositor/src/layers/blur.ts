@@ -1,0 +1,43 @@
+import type { Engine } from '../engine'
+import type { Picture } from '../picture'
+
+/**
+ * Radii of three box blurs whose sum of squares is nearest to a Gaussian of standard deviation `sigma` pixels
+ * (Wells, "Efficient synthesis of Gaussian filters by cascaded uniform filters", IEEE PAMI-8, 1986).
+ */
+export function boxRadii(sigma: number): [number, number, number] {
+  const ideal = Math.sqrt(4 * sigma * sigma + 1)
+  const low = Math.max(0, Math.floor((ideal - 1) / 2))
+  const width = 2 * low + 1
+  const m = Math.round((12 * sigma * sigma - 3 * width * width - 12 * width - 9) / (-4 * width - 4))
+  return [0, 1, 2].map((i) => (i < m ? low : low + 1)) as [number, number, number]
+}
+
+/**
+ * Blurs a picture in place.
+ * @param across standard deviation along rows in pixels, `down` along columns; 0 leaves that direction alone
+ */
+export function blurPicture(engine: Engine, picture: Picture, across: number, down: number): void {
+  const { heap, kernels } = engine
+  const { width, height } = picture
+  const address = picture.address()
+  const other = heap.allocate(width * height * 4)
+  const sums = heap.allocate(width * 16)
+  let [from, to] = [address, other]
+  const swap = () => ([from, to] = [to, from])
+  if (across > 0.2)
+    for (const radius of boxRadii(across)) {
+      if (radius === 0) continue
+      kernels.blurRows(from, to, width, height, radius)
+      swap()
+    }
+  if (down > 0.2)
+    for (const radius of boxRadii(down)) {
+      if (radius === 0) continue
+      kernels.blurColumns(from, to, width, height, radius, sums)
+      swap()
+    }
+  if (from !== address) heap.bytes(address, width * height * 4).set(heap.bytes(from, width * height * 4))
+  heap.release(other)
+  heap.release(sums)
+}

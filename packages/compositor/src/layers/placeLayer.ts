@@ -1,0 +1,45 @@
+import { BLEND_MODES, type Matrix, type PlacedLayer } from '@dusk/timeline'
+import type { Engine } from '../engine'
+import { Picture } from '../picture'
+import { drawEdged, type Paint } from './edges'
+import { drawFilling } from './filling'
+import type { LayerPainter } from './layerPainter'
+
+/** Lays a layer down on a canvas: filling behind it, outline, motion blur, opacity and blend mode. */
+export function placeLayer(
+  engine: Engine,
+  painter: LayerPainter,
+  layer: PlacedLayer,
+  paint: Paint,
+  target: Picture,
+): void {
+  if (layer.filling) drawFilling(engine, painter, layer.filling, layer.opacity, paint, target)
+  if (!layer.edge && !layer.smear && !layer.blend) {
+    paint(layer.matrix, layer.opacity, target)
+    return
+  }
+  const { kernels } = engine
+  const { width, height } = target
+  const pixels = width * height
+  const sheet = Picture.rgba(engine, width, height)
+  const drawAt = (matrix: Matrix) => {
+    kernels.fill(sheet.address(), pixels, 0)
+    if (layer.edge) drawEdged(engine, painter, layer.edge, layer, matrix, paint, sheet)
+    else paint(matrix, 1, sheet)
+  }
+  if (layer.smear) {
+    const sums = engine.heap.allocate(pixels * 16)
+    kernels.fill(sums, pixels * 4, 0)
+    for (const matrix of layer.smear) {
+      drawAt(matrix)
+      kernels.addUp(sheet.address(), sums, pixels * 4)
+    }
+    kernels.average(sums, sheet.address(), pixels * 4, layer.smear.length)
+    engine.heap.release(sums)
+  } else drawAt(layer.matrix)
+  if (layer.blend) {
+    if (layer.opacity < 1) kernels.thin(sheet.address(), pixels, layer.opacity)
+    kernels.blendPixels(sheet.address(), target.address(), pixels, BLEND_MODES.indexOf(layer.blend))
+  } else kernels.blendRow(sheet.address(), target.address(), pixels, Math.round(layer.opacity * 32_768))
+  sheet.release()
+}

@@ -1,0 +1,15 @@
+import { defineTransition, colour } from '../define'
+
+/** A burst of light hides the cut. */
+export const flash = defineTransition({
+  id: 'flash',
+  name: 'Flash',
+  family: 'dips',
+  hint: 'A burst of light hides the cut.',
+  params: [colour('#fff4dc')],
+  draw(stage, t, settings) {
+    const sheet = stage.copy(t < 0.3 ? stage.from : stage.to)
+    stage.light(sheet, String(settings.colour), t < 0.3 ? t / 0.3 : ((1 - t) / 0.7) * ((1 - t) / 0.7))
+    stage.put(sheet)
+  },
+})

@@ -1,0 +1,35 @@
+import { easeAt, resolveParams, type TransitionLayer } from '@dusk/timeline'
+import type { Engine } from '../engine'
+import type { LayerPainter } from '../layers/layerPainter'
+import { Picture } from '../picture'
+import { transitionById } from './index'
+import type { MapStore } from './maps'
+import { Stage } from './stage'
+
+/** What transitions keep from frame to frame. */
+export interface StageMemory {
+  engine: Engine
+  painter: LayerPainter
+  maps: MapStore
+}
+
+/** Draws a change from one picture to another over a canvas; all four are of one size. Unknown kinds dissolve. */
+export function drawTransition(
+  memory: StageMemory,
+  layer: TransitionLayer,
+  from: Picture,
+  to: Picture,
+  target: Picture,
+): void {
+  const { engine, painter, maps } = memory
+  const kind = transitionById(layer.transition)
+  const settings = resolveParams(kind.params, layer.settings, 0)
+  const t = easeAt(settings.ease as 'linear', layer.progress)
+  const out = Picture.rgba(engine, target.width, target.height)
+  engine.kernels.fill(out.address(), out.width * out.height, 0)
+  const stage = new Stage(engine, painter, maps, from, to, out)
+  kind.draw(stage, t, settings)
+  stage.release()
+  engine.kernels.blendRow(out.address(), target.address(), out.width * out.height, 32_768)
+  out.release()
+}

@@ -1,0 +1,160 @@
+import type { BlendMode } from '../params/blendModes'
+import type { Value } from '../params/animated'
+import type { TitleMove, TitleRun } from '../document/title'
+import type { Matrix } from './matrix'
+
+/** A shadow behind a layer; lengths in output pixels. */
+export interface ShadowPlan {
+  strength: number
+  x: number
+  y: number
+  blur: number
+  colour: string
+}
+
+/** What is done to a layer's outline; lengths in output pixels, sides as parts of the picture, 0 to 1. */
+export interface EdgePlan {
+  crop: { left: number; top: number; right: number; bottom: number }
+  feather: number
+  corners: number
+  border: number
+  borderColour: string
+  shadow: ShadowPlan | null
+  reflection: { strength: number; length: number; gap: number } | null
+}
+
+/** What is drawn behind a fitted picture where it leaves the frame empty. */
+export type FillingPlan =
+  | { kind: 'colour' | 'pattern'; colour: string }
+  /** `matrix` lays the picture over the whole frame; it is blurred there. */
+  | { kind: 'blur'; matrix: Matrix }
+
+interface LayerBase {
+  /** Size of the picture in its own pixels; a smaller proxy stands for the same size. */
+  width: number
+  height: number
+  /** From the picture's pixels to output pixels. */
+  matrix: Matrix
+  /** 0 (unseen) to 1, rounded to 2⁻¹⁶. */
+  opacity: number
+  alpha: boolean
+  /** Absent: normal. */
+  blend?: Exclude<BlendMode, 'normal'>
+  edge?: EdgePlan
+  filling?: FillingPlan
+  /** Where the layer is at moments while the shutter is open, for motion blur; their pictures are averaged. */
+  smear?: Matrix[]
+}
+
+/** A picture of a source. */
+export interface PictureLayer extends LayerBase {
+  kind: 'picture'
+  assetId: string
+  /** Source time in ticks, inside the source; 0 for stills. */
+  time: number
+}
+
+/** A nested reel, drawn by a plan of its own over nothing and then laid down as one picture. */
+export interface ReelLayer extends LayerBase {
+  kind: 'reel'
+  plan: FramePlan
+}
+
+/** A move of a title's parts that is under way. */
+export interface TitleMovePlan {
+  phase: 'in' | 'out' | 'during'
+  move: string
+  unit: TitleMove['unit']
+  order: TitleMove['order']
+  overlap: number
+  settings: Record<string, Value>
+  /** 0 to 1; of a move while shown, the turns since the title began. */
+  progress: number
+}
+
+/** Words, set within the reel's frame. */
+export interface TitleLayer extends LayerBase {
+  kind: 'title'
+  text: string
+  style: Record<string, Value>
+  runs: { from: number; to: number; style: Record<string, Value> }[]
+  moves: TitleMovePlan[]
+  /** Of rolling and crawling words, how far they are, 0 to 1. */
+  travel: number
+}
+
+/** A picture made by rule, as large as the reel's frame. */
+export interface GeneratorLayer extends LayerBase {
+  kind: 'generator'
+  generator: string
+  settings: Record<string, Value>
+  /** Clip time in ticks, and the clip's length. */
+  time: number
+  length: number
+}
+
+/** Everything beneath, taken as one picture and laid down anew. */
+export interface BeneathLayer extends LayerBase {
+  kind: 'beneath'
+}
+
+/** A layer with a place and a look. */
+export type PlacedLayer = PictureLayer | ReelLayer | TitleLayer | GeneratorLayer | BeneathLayer
+
+/** A change from one layer to another; `null` is nothing. */
+export interface TransitionLayer {
+  kind: 'transition'
+  transition: string
+  settings: Record<string, Value>
+  /** 0 (all of `from`) to 1 (all of `to`), at the middle of the frame's time, before easing. */
+  progress: number
+  from: PlacedLayer | null
+  to: PlacedLayer | null
+}
+
+/** One thing to draw. */
+export type LayerPlan = PlacedLayer | TransitionLayer
+
+/** Everything needed to draw one frame, as plain data: no reel position, no clip ids. Layers are back to front. */
+export interface FramePlan {
+  width: number
+  height: number
+  /** A colour, or `null` for none: a nested reel keeps its transparency. */
+  background: string | null
+  layers: LayerPlan[]
+  /** The only layer covers the output exactly and is untouched, so its decoded planes can be handed on as they are. */
+  passThrough: boolean
+}
+
+/** Size in pixels of the picture to draw. */
+export interface OutputSize {
+  width: number
+  height: number
+}
+
+/** A title's runs with plain values. */
+export type PlannedRun = Omit<TitleRun, 'style'> & { style: Record<string, Value> }
+
+/** Every picture a plan needs, those of nested reels and transitions included, in the order they are drawn. */
+export function pictureLayers(plan: FramePlan): PictureLayer[] {
+  return plan.layers.flatMap(picturesOf)
+}
+
+function picturesOf(layer: LayerPlan | null): PictureLayer[] {
+  if (!layer) return []
+  if (layer.kind === 'picture') return [layer]
+  if (layer.kind === 'reel') return pictureLayers(layer.plan)
+  if (layer.kind === 'transition') return [...picturesOf(layer.from), ...picturesOf(layer.to)]
+  return []
+}
+
+/** Whether any layer of a plan is lettered or drawn by rule, at any depth: such plans need the vector painter. */
+export function needsDrawing(plan: FramePlan): boolean {
+  const drawn = (layer: LayerPlan | null): boolean => {
+    if (!layer) return false
+    if (layer.kind === 'reel') return needsDrawing(layer.plan)
+    if (layer.kind === 'transition') return drawn(layer.from) || drawn(layer.to)
+    return layer.kind === 'title' || layer.kind === 'generator'
+  }
+  return plan.layers.some(drawn)
+}

@@ -1,0 +1,57 @@
+import { isAnimated, valueAt, type Animated, type Key, type Value } from './animated'
+import type { Ease } from './ease'
+
+/** The keyframe at a moment of clip time, if there is one within `hair` ticks. */
+export function keyAt<T extends Value>(animated: Animated<T>, at: number, hair = 0): Key<T> | null {
+  if (!isAnimated(animated)) return null
+  return animated.keys.find((key) => Math.abs(key.at - at) <= hair) ?? null
+}
+
+/** With a keyframe at `at` holding `value`: one that is there is given it, else one is put in, eased like its neighbour. */
+export function putKey<T extends Value>(animated: Animated<T>, at: number, value: T, ease?: Ease): Animated<T> {
+  const keys = isAnimated(animated) ? animated.keys : []
+  const old = keys.find((key) => key.at === at)
+  const before = keys.filter((key) => key.at < at).at(-1)
+  const fresh: Key<T> = { ...(old ?? {}), at, value, ease: ease ?? old?.ease ?? before?.ease ?? 'both' }
+  return { keys: [...keys.filter((key) => key.at !== at), fresh].sort((a, b) => a.at - b.at) }
+}
+
+/** Without the keyframe at `at`; the last one to go leaves its value. */
+export function removeKey<T extends Value>(animated: Animated<T>, at: number): Animated<T> {
+  if (!isAnimated(animated)) return animated
+  const keys = animated.keys.filter((key) => key.at !== at)
+  return keys.length > 0 ? { keys } : valueAt(animated, at)
+}
+
+/** With the keyframe at `from` moved to `to`; one that is there already gives way to it. */
+export function moveKey<T extends Value>(animated: Animated<T>, from: number, to: number): Animated<T> {
+  const key = keyAt(animated, from)
+  if (!key || !isAnimated(animated)) return animated
+  const rest = animated.keys.filter((other) => other.at !== from && other.at !== to)
+  return { keys: [...rest, { ...key, at: to }].sort((a, b) => a.at - b.at) }
+}
+
+/** With another ease from the keyframe at `at` to the next. */
+export function easeKey<T extends Value>(animated: Animated<T>, at: number, ease: Ease): Animated<T> {
+  if (!isAnimated(animated)) return animated
+  return { keys: animated.keys.map((key) => (key.at === at ? { ...key, ease } : key)) }
+}
+
+/** What a change of a value at a moment makes of it: a keyframe where it has any, else simply the new value. */
+export function changeAt<T extends Value>(animated: Animated<T>, at: number, value: T): Animated<T> {
+  return isAnimated(animated) ? putKey(animated, at, value) : value
+}
+
+/** Each value of a setting, keyframes and all, put through a function. */
+export function mapValues<T extends Value>(animated: Animated<T>, change: (value: T) => T): Animated<T> {
+  if (!isAnimated(animated)) return change(animated)
+  return { keys: animated.keys.map((key) => ({ ...key, value: change(key.value) })) }
+}
+
+/** Moments of all keyframes of a bag of settings, each once, in order of time. */
+export function keyTimes(params: Record<string, Animated | undefined>): number[] {
+  const times = new Set<number>()
+  for (const value of Object.values(params))
+    if (value !== undefined && isAnimated(value)) for (const key of value.keys) times.add(key.at)
+  return [...times].sort((a, b) => a - b)
+}

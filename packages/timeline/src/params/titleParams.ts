@@ -1,0 +1,53 @@
+import { paramsSchema, type Param } from './spec'
+
+const number = (key: string, label: string, group: string, min: number, max: number, initial: number, unit: string, rest: Partial<Param> = {}) =>
+  ({ kind: 'number', key, label, group, min, max, default: initial, unit, ...rest }) as Param // prettier-ignore
+const colour = (key: string, label: string, group: string, initial: string): Param => ({ kind: 'colour', key, label, group, default: initial }) // prettier-ignore
+const choice = (key: string, label: string, group: string, words: Record<string, string>): Param => ({
+  kind: 'choice',
+  key,
+  label,
+  group,
+  default: Object.keys(words)[0]!,
+  fixed: true,
+  options: Object.entries(words).map(([value, label]) => ({ value, label })),
+})
+
+/** Settings that a part of a title may have of its own. */
+export const LETTER_PARAMS: readonly Param[] = [
+  { kind: 'text', key: 'font', label: 'Font', group: 'Letters', default: 'Hanken Grotesk', maxLength: 80, fixed: true },
+  number('size', 'Size', 'Letters', 1, 2000, 96, 'px'),
+  number('weight', 'Weight', 'Letters', 100, 900, 600, '', { step: 100, fixed: true } as Partial<Param>),
+  { kind: 'switch', key: 'italic', label: 'Italic', group: 'Letters', default: false, fixed: true },
+  { kind: 'switch', key: 'underline', label: 'Underline', group: 'Letters', default: false, fixed: true },
+  number('spacing', 'Letter spacing', 'Letters', -100, 500, 0, 'px', { digits: 1 } as Partial<Param>),
+  colour('colour', 'Colour', 'Letters', '#f3ece2'),
+]
+
+/** Settings of a whole title; lengths are reel pixels. */
+export const TITLE_PARAMS: readonly Param[] = [
+  ...LETTER_PARAMS,
+  choice('align', 'Align', 'Lines', { center: 'Centre', left: 'Left', right: 'Right', justify: 'Both sides' }),
+  number('lineSpacing', 'Line spacing', 'Lines', 50, 400, 115, '%'),
+  number('width', 'Width', 'Lines', 0, 8192, 0, 'px', { hint: 'Lines break at this width; 0 is as wide as the reel allows' } as Partial<Param>), // prettier-ignore
+  choice('fill', 'Fill', 'Fill', { plain: 'Plain', gradient: 'Gradient' }),
+  colour('colour2', 'To', 'Fill', '#ff9e5e'),
+  number('gradientTurn', 'Direction', 'Fill', -360, 360, 90, '°'),
+  number('outline', 'Outline', 'Outline', 0, 200, 0, 'px', { digits: 1 } as Partial<Param>),
+  colour('outlineColour', 'Colour', 'Outline', '#16131c'),
+  number('letterShadow', 'Shadow', 'Shadow', 0, 100, 0, '%'),
+  number('shadowAway', 'Distance', 'Shadow', 0, 500, 6, 'px'),
+  number('shadowTurn', 'Direction', 'Shadow', -360, 360, 60, '°'),
+  number('shadowBlur', 'Softness', 'Shadow', 0, 200, 8, 'px'),
+  colour('shadowColour', 'Colour', 'Shadow', '#0b0810'),
+  number('glow', 'Glow', 'Glow', 0, 200, 0, 'px'),
+  colour('glowColour', 'Colour', 'Glow', '#f6d06b'),
+  number('box', 'Box', 'Box', 0, 100, 0, '%', { hint: 'How solid the box behind the words is' } as Partial<Param>),
+  colour('boxColour', 'Colour', 'Box', '#16131c'),
+  number('boxPadding', 'Padding', 'Box', 0, 500, 24, 'px'),
+  number('boxCorners', 'Corners', 'Box', 0, 500, 8, 'px'),
+  choice('boxEdge', 'Shape', 'Box', { all: 'Around the words', line: 'Line beneath', bar: 'Bar at the left', ring: 'Outline only' }), // prettier-ignore
+  choice('travel', 'Travel', 'Travel', { none: 'Stays', roll: 'Rolls up', crawl: 'Crawls left' }),
+]
+
+export const titleStyleSchema = paramsSchema(TITLE_PARAMS)
