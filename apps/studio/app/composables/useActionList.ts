@@ -1,7 +1,9 @@
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
+import { useTransitions } from '~/stores/transitions'
 import { useDeskActions } from './useDeskActions'
 import { usePlayer } from './usePlayhead'
+import { useTransitionActions } from './useTransitionActions'
 
 /** Something the desk can do, by a key, a button or a menu. */
 export interface Action {
@@ -18,6 +20,9 @@ export function useActionList(): Action[] {
   const desk = useDesk()
   const player = usePlayer()
   const act = useDeskActions()
+  const joins = useTransitionActions()
+  const store = useTransitions()
+  void store.load()
 
   const groups: Record<string, [string, string, () => void][]> = {
     Play: [
@@ -51,8 +56,8 @@ export function useActionList(): Action[] {
       ['cut.split', 'Split at the playhead', () => act.split()],
       ['cut.splitAll', 'Split all tracks', () => act.split(true)],
       ['cut.join', 'Join back two halves', act.join],
-      ['cut.remove', 'Remove, leave the gap', () => act.remove(false)],
-      ['cut.closeUp', 'Remove and close up', () => act.remove(true)],
+      ['cut.remove', 'Remove, leave the gap', () => (desk.transitions.size > 0 ? joins.remove() : act.remove(false))],
+      ['cut.closeUp', 'Remove and close up', () => (desk.transitions.size > 0 ? joins.remove() : act.remove(true))],
       ['cut.range', 'Cut out the marked range', act.cutRange],
       ['cut.closeGaps', 'Close up every gap', act.closeGaps],
       ['cut.startHere', 'Start of the clip to the playhead', () => act.trimHere('start', 'plain')],
@@ -60,6 +65,11 @@ export function useActionList(): Action[] {
       ['cut.rippleStart', 'Start to the playhead, close up', () => act.trimHere('start', 'ripple')],
       ['cut.rippleEnd', 'End to the playhead, close up', () => act.trimHere('end', 'ripple')],
       ['cut.freeze', 'Freeze this frame for two seconds', act.freeze],
+    ],
+    Join: [
+      ['join.standard', 'Put in the standard transition', () => joins.use(store.preferences.standard)],
+      ['join.fadeIn', 'Fade in', () => act.fade('start')],
+      ['join.fadeOut', 'Fade out', () => act.fade('end')],
     ],
     'Drags do': [
       ['tool.move', 'Move and trim', () => (desk.tool = 'move')],
@@ -93,7 +103,7 @@ export function useActionList(): Action[] {
       ['mark.next', 'To the next marker', () => act.jumpMarker(1)],
       ['select.all', 'Select all', act.selectAll],
       ['select.onwards', 'Select all from here on', act.selectOnwards],
-      ['select.none', 'Select nothing; leave the source', () => (desk.selection.size > 0 ? desk.select([], null) : act.closeSource())], // prettier-ignore
+      ['select.none', 'Select nothing; leave the source', () => (desk.selection.size + desk.transitions.size > 0 ? desk.select([], null) : act.closeSource())], // prettier-ignore
     ],
     View: [
       ['view.snap', 'Snapping on or off', () => (desk.snap = !desk.snap)],

@@ -5,6 +5,7 @@ import {
   Edit,
   frameToTicks,
   reelLength,
+  secondsToTicks,
   sourceTimeAt,
   ticksPerFrame,
   tracksOf,
@@ -23,6 +24,7 @@ import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
 import { useSource } from '~/stores/source'
+import { useTransitions } from '~/stores/transitions'
 import { usePlayer, usePlayhead } from './usePlayhead'
 
 /** Length that a frozen frame gets, in seconds. */
@@ -144,6 +146,24 @@ export function useDeskActions() {
     if (clip) project.perform({ type: 'swap', clipId: clip.id, with: side })
   }
 
+  /** Lets the selected clips, or the one in front, come or go over the standard length. */
+  function fade(edge: 'start' | 'end'): void {
+    const clips = selected().length > 0 ? selected() : [theClip()].filter((clip) => clip !== null)
+    if (clips.length === 0) return void notices.say('Select the clip to fade.')
+    const length = secondsToTicks(useTransitions().preferences.seconds)
+    const transitions = clips.map((clip) => ({
+      id: crypto.randomUUID(),
+      leftId: edge === 'end' ? clip.id : null,
+      rightId: edge === 'start' ? clip.id : null,
+      before: edge === 'end' ? Math.min(length, clip.length) : 0,
+      after: edge === 'start' ? Math.min(length, clip.length) : 0,
+      kind: clip.stream === null ? 'dissolve' : 'even',
+      settings: {},
+      missing: 'shorten' as const,
+    }))
+    project.perform({ type: 'addTransitions', transitions })
+  }
+
   /** Moves what is selected by frames. */
   function nudge(frames: number): void {
     onSelected((clipIds) => ({ type: 'move', clipIds, by: frameToTicks(frames, rate()), mode: 'free', linked: desk.linked })) // prettier-ignore
@@ -230,6 +250,7 @@ export function useDeskActions() {
       project.reelId = clip.nestedId
       return
     }
+    if (clip.kind !== 'media') return
     const at = Math.min(Math.max(playhead.tick.value, clip.start), clipEnd(clip) - 1)
     openSource(clip.assetId, sourceTimeAt(clip, at))
     source.from = sourceTimeAt(clip, clip.start)
@@ -402,7 +423,7 @@ export function useDeskActions() {
   }
 
   return {
-    selected, theClip, onSelected, split, remove, cutRange, closeGaps, join, trimHere, freeze, swap, nudge, duplicate, copy, cut,
+    selected, theClip, onSelected, split, remove, cutRange, closeGaps, join, trimHere, freeze, fade, swap, nudge, duplicate, copy, cut,
     paste, toggleLink, detachSound, nest, unnest, openSource, openSourceOf, closeSource, mark, clearMarks, keepPick, use, replace,
     addToEnd, addRun, addMarker, jumpMarker, markerPlaces, selectAll, selectOnwards, jump, fit, fitSelection,
   } // prettier-ignore

@@ -14,6 +14,7 @@ import { useProject } from '~/stores/project'
 import { useUploads } from '~/stores/uploads'
 import type { DragSession } from './useDragSession'
 import { usePlayhead } from './usePlayhead'
+import { useTransitionDrop } from './useTransitionDrop'
 
 /** What is dragged from the library, a source strip or a pick: sources, each whole or a part of it. */
 export interface DraggedParts {
@@ -33,6 +34,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
   /** Files dropped here and still read in: when the last of them is there, they are placed in the order they came. */
   let waiting: { ids: string[]; trackId: string | null; start: number; over: boolean }[] = []
   let plan: DropPlan | null = null
+  const transition = useTransitionDrop(rows, session)
 
   function partsOf(data: Record<string, unknown>): Part[] {
     const { parts } = data as unknown as DraggedParts
@@ -114,10 +116,19 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     stop = combine(
       dropTargetForElements({
         element,
-        canDrop: ({ source }) => source.data.kind === 'parts',
-        onDrag: ({ source, location }) => follow(location.current.input, partsOf(source.data)),
+        canDrop: ({ source }) => source.data.kind === 'parts' || source.data.kind === 'transition',
+        onDrag: ({ source, location }) => {
+          const { input } = location.current
+          if (source.data.kind === 'transition') transition.follow(placeAt(input, 0).at, String(source.data.id))
+          else follow(input, partsOf(source.data))
+        },
         onDragLeave: finish,
         onDrop: ({ source, location }) => {
+          if (source.data.kind === 'transition') {
+            transition.follow(placeAt(location.current.input, 0).at, String(source.data.id))
+            finish()
+            return transition.drop()
+          }
           follow(location.current.input, partsOf(source.data))
           const now = plan
           finish()

@@ -33,6 +33,7 @@ export type PreviewRequest =
   | { kind: 'beside'; plans: readonly FramePlan[] }
   | ({ kind: 'play' } & PlayOrder)
   | { kind: 'pause' }
+  | { kind: 'sketch'; id: number; plan: FramePlan }
   | { kind: 'grab'; id: number; tick: number; width: number; height: number }
 
 export type PreviewReply =
@@ -40,6 +41,7 @@ export type PreviewReply =
   | { kind: 'primed'; run: number }
   | { kind: 'shown'; tick: number; ms: number }
   | { kind: 'stats'; shown: number; dropped: number; late: number; worstLag: number }
+  | { kind: 'sketched'; id: number; picture: ImageBitmap | null }
   | { kind: 'grabbed'; id: number; png: Blob }
   | { kind: 'refused'; id: number; message: string }
   | { kind: 'failed'; message: string }

@@ -5,6 +5,7 @@ import {
   snapToFrame,
   TICKS_PER_SAMPLE,
   ticksToFrame,
+  type FramePlan,
   type Project,
   type Rate,
 } from '@dusk/timeline'
@@ -48,6 +49,7 @@ export class Player {
   private run = 0
   private readonly readiness = new Set<'filled' | 'primed'>()
   private silentClock: ReturnType<typeof setInterval> | null = null
+  private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
   private project: Project | null = null
@@ -101,6 +103,10 @@ export class Player {
           worstLag: data.worstLag,
           underruns: this.underruns,
         }
+        return
+      case 'sketched':
+        this.sketches.get(data.id)?.(data.picture)
+        this.sketches.delete(data.id)
         return
       case 'grabbed':
         this.grabs.get(data.id)?.resolve(data.png)
@@ -222,6 +228,16 @@ export class Player {
     return new Promise((resolve, reject) => {
       this.grabs.set(id, { resolve, reject })
       this.toPreview({ kind: 'grab', id, tick, width, height })
+    })
+  }
+
+  /** A frame drawn from its plan, for galleries; `null` while it plays or its pictures are not there yet. */
+  sketch(plan: FramePlan): Promise<ImageBitmap | null> {
+    if (this.playing.value) return Promise.resolve(null)
+    const id = ++this.grabCount
+    return new Promise((resolve) => {
+      this.sketches.set(id, resolve)
+      this.toPreview({ kind: 'sketch', id, plan })
     })
   }
 

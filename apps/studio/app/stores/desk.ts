@@ -9,9 +9,14 @@ export const ZOOM = { min: 0.02, max: 1200 }
 /** What a drag on a clip does. */
 export type Tool = 'move' | 'ripple' | 'roll' | 'slip' | 'slide'
 
+/** What the rail opens. */
+export type Drawer = 'footage' | 'shelf' | 'transitions' | 'titles' | 'markers'
+
 /** How the desk stands: what is selected, how far the timeline is zoomed and scrolled. Not part of the project. */
 export const useDesk = defineStore('desk', () => {
   const selection = shallowRef<ReadonlySet<string>>(new Set())
+  /** Selected transitions; never together with clips. */
+  const transitions = shallowRef<ReadonlySet<string>>(new Set())
   const pixelsPerSecond = ref(40)
   /** Reel position at the left edge of the timeline, in ticks. */
   const scroll = ref(0)
@@ -20,7 +25,7 @@ export const useDesk = defineStore('desk', () => {
   const snap = ref(true)
   /** A click on one half of a pair takes both. */
   const linked = ref(true)
-  const drawer = ref<'footage' | 'shelf' | 'markers' | null>('footage')
+  const drawer = ref<Drawer | null>('footage')
   const tool = ref<Tool>('move')
   /** Tracks that move along when time opens or closes. */
   const scope = ref<Scope>('unlocked')
@@ -35,6 +40,12 @@ export const useDesk = defineStore('desk', () => {
   function select(ids: Iterable<string>, project: Project | null): void {
     const tied = project ? withGroups(project, ids) : ids
     selection.value = new Set(linked.value && project ? withLinked(project, tied) : tied)
+    transitions.value = new Set()
+  }
+
+  function selectTransitions(ids: Iterable<string>): void {
+    transitions.value = new Set(ids)
+    if (transitions.value.size > 0) selection.value = new Set()
   }
 
   function toggle(id: string, project: Project): void {
@@ -44,12 +55,15 @@ export const useDesk = defineStore('desk', () => {
     if (next.has(id)) group.forEach((entry) => next.delete(entry))
     else group.forEach((entry) => next.add(entry))
     selection.value = next
+    transitions.value = new Set()
   }
 
   /** Drops from the selection what is no longer there. */
   function prune(project: Project): void {
     if ([...selection.value].some((id) => !project.clips[id]))
       selection.value = new Set([...selection.value].filter((id) => project.clips[id]))
+    if ([...transitions.value].some((id) => !project.transitions[id]))
+      transitions.value = new Set([...transitions.value].filter((id) => project.transitions[id]))
   }
 
   const toX = (tick: number) => ((tick - scroll.value) / TICKS_PER_SECOND) * pixelsPerSecond.value
@@ -78,5 +92,5 @@ export const useDesk = defineStore('desk', () => {
     else range.value = next
   }
 
-  return { selection, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, shortcutsOpen, assets, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
+  return { selection, transitions, selectTransitions, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, shortcutsOpen, assets, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
 })

@@ -163,6 +163,30 @@ async function play(playing: PlayOrder): Promise<void> {
   if (wanted !== null && !order) void showWanted()
 }
 
+/** Sketches wait in line: they share the decoders with the viewer, which comes first. */
+let sketching: Promise<void> = Promise.resolve()
+let sketcher: Compositor | null = null
+
+/** A small frame for a gallery. */
+async function sketch(id: number, plan: FramePlan): Promise<void> {
+  let picture: ImageBitmap | null = null
+  try {
+    if (compositor && pictures && !order) {
+      sketcher ??= new Compositor(compositor.engine)
+      const layers = pictureLayers(plan)
+      const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `sketch ${i}`, 'still')))
+      if (!found.includes(null)) {
+        const pixels = sketcher.compose(plan, found).pixels().slice()
+        picture = await createImageBitmap(new ImageData(new Uint8ClampedArray(pixels.buffer), plan.width, plan.height))
+      }
+    }
+  } catch {
+    // A gallery picture that can't be drawn stays empty; the viewer says what is wrong with a source.
+  }
+  if (picture) postMessage({ kind: 'sketched', id, picture } satisfies PreviewReply, { transfer: [picture] })
+  else say({ kind: 'sketched', id, picture: null })
+}
+
 /** A frame at full size from originals, as a PNG. */
 async function grab(id: number, tick: number, width: number, height: number): Promise<void> {
   if (!planner || !compositor || !pictures || !project) return
@@ -224,6 +248,9 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       return
     case 'pause':
       order = null
+      return
+    case 'sketch':
+      sketching = sketching.then(() => sketch(data.id, data.plan))
       return
     case 'grab':
       void grab(data.id, data.tick, data.width, data.height)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import {
+  CLIP_PARAMS,
   clipEnd,
   clipName,
   formatSeconds,
@@ -8,10 +9,14 @@ import {
   parseTimecode,
   reading,
   slips,
+  snapToFrame,
   sourceOf,
+  ticksPerFrame,
+  type Animated,
   type Clip,
   type CommandInput,
 } from '@dusk/timeline'
+import { usePlayhead } from '~/composables/usePlayhead'
 import { FITS } from '~/lib/sizes'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
@@ -21,6 +26,7 @@ import { useProject } from '~/stores/project'
 const props = defineProps<{ clips: readonly Clip[] }>()
 const project = useProject()
 const desk = useDesk()
+const playhead = usePlayhead()
 const notices = useNotices()
 
 const pictures = computed(() => props.clips.filter((clip) => clip.stream === null))
@@ -30,6 +36,7 @@ const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
 const kindWord = computed(() => {
   const { value: clip } = first
   if (clip.kind === 'reel') return 'nested reel'
+  if (clip.kind !== 'media') return clip.kind === 'generator' ? 'made picture' : clip.kind
   return clip.map.kind === 'freeze' ? 'frozen' : (project.document!.assets[clip.assetId]?.kind ?? '')
 })
 const streams = computed(() => {
@@ -45,6 +52,26 @@ const slip = computed(() => {
 type Settings = Extract<CommandInput, { type: 'setClips' }>['set']
 const set = (list: readonly Clip[], values: Settings) =>
   project.perform({ type: 'setClips', clipIds: list.map((clip) => clip.id), set: values })
+
+/** Clip time under the playhead: where a change sets a keyframe. */
+const time = computed(() => {
+  const clip = pictures.value[0]!
+  const frame = ticksPerFrame(rate.value)
+  // Beyond the clip its nearest frame is meant.
+  const at = Math.min(Math.max(playhead.tick.value, clip.start), clipEnd(clip) - Math.round(frame))
+  return clip.head + snapToFrame(at, rate.value) - clip.start
+})
+const params = computed(() => {
+  const { kind } = pictures.value[0]!
+  // What is as large as the reel leaves nothing empty.
+  return kind === 'media' || kind === 'reel' ? CLIP_PARAMS : CLIP_PARAMS.filter((param) => param.group !== 'Filling')
+})
+const setParams = (patch: Record<string, Animated | null>) =>
+  project.perform({ type: 'setParams', clipIds: pictures.value.map((clip) => clip.id), set: patch as never })
+function goTo(clipTime: number): void {
+  const clip = pictures.value[0]!
+  playhead.goTo(clip.start + clipTime - clip.head)
+}
 
 function rename(text: string): void {
   const name = text.trim()
@@ -134,59 +161,24 @@ function typeTime(field: TimeField, event: Event): void {
         </button>
       </p>
     </section>
-    <section v-if="pictures[0]" class="space-y-1.5 border-t border-line py-3">
-      <h3 class="font-semibold">Place</h3>
-      <NumberField
-        label="Across"
-        unit="px"
-        :value="pictures[0].place.x"
-        :min="-32768"
-        :max="32768"
-        @change="set(pictures, { place: { x: $event } })"
+    <template v-if="pictures[0]">
+      <ParamGroups
+        :params="params"
+        :values="pictures[0].params"
+        :time="time"
+        :open="['Place', 'Mix']"
+        @change="setParams"
+        @go="goTo"
       />
-      <NumberField
-        label="Down"
-        unit="px"
-        :value="pictures[0].place.y"
-        :min="-32768"
-        :max="32768"
-        @change="set(pictures, { place: { y: $event } })"
-      />
-      <NumberField
-        label="Size"
-        unit="%"
-        :value="pictures[0].place.scale * 100"
-        :min="1"
-        :max="10000"
-        :initial="100"
-        :digits="1"
-        @change="set(pictures, { place: { scale: $event / 100 } })"
-      />
-      <NumberField
-        label="Turn"
-        unit="°"
-        :value="pictures[0].place.turn"
-        :min="-3600"
-        :max="3600"
-        :digits="1"
-        @change="set(pictures, { place: { turn: $event } })"
-      />
-      <NumberField
-        label="Opacity"
-        unit="%"
-        :value="pictures[0].opacity * 100"
-        :min="0"
-        :max="100"
-        :initial="100"
-        @change="set(pictures, { opacity: $event / 100 })"
-      />
-      <ChoiceField
-        label="Fitting"
-        :value="pictures[0].fit ?? 'reel'"
-        :options="FITS"
-        @change="set(pictures, { fit: $event === 'reel' ? null : $event })"
-      />
-    </section>
+      <section class="border-t border-line py-2">
+        <ChoiceField
+          label="Fitting"
+          :value="pictures[0].fit ?? 'reel'"
+          :options="FITS"
+          @change="set(pictures, { fit: $event === 'reel' ? null : $event })"
+        />
+      </section>
+    </template>
     <section v-if="sounds[0]" class="space-y-1.5 border-t border-line py-3">
       <h3 class="font-semibold">Sound</h3>
       <NumberField

@@ -8,5 +8,7 @@ const desk = useDesk()
 <template>
   <FootageDrawer v-if="desk.drawer === 'footage'" />
   <ShelfDrawer v-else-if="desk.drawer === 'shelf'" />
+  <TransitionsDrawer v-else-if="desk.drawer === 'transitions'" />
+  <TitlesDrawer v-else-if="desk.drawer === 'titles'" />
   <MarkersDrawer v-else-if="desk.drawer === 'markers'" />
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Asset, Clip } from '@dusk/timeline'
+import type { Asset, Clip, Transition } from '@dusk/timeline'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 
@@ -11,6 +11,7 @@ const desk = useDesk()
 const clips = computed(() =>
   [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => !!clip),
 )
+const transitions = computed(() => [...desk.transitions].map((id) => project.document?.transitions[id]).filter((entry): entry is Transition => !!entry)) // prettier-ignore
 const assets = computed(() =>
   [...desk.assets].map((id) => project.document?.assets[id]).filter((asset): asset is Asset => !!asset),
 )
@@ -18,7 +19,8 @@ const assets = computed(() =>
 
 <template>
   <aside class="h-full overflow-auto bg-panel p-3" aria-label="Details">
-    <ClipDetails v-if="clips.length > 0" :clips="clips" />
+    <TransitionDetails v-if="transitions.length > 0" :transitions="transitions" />
+    <ClipDetails v-else-if="clips.length > 0" :clips="clips" />
     <AssetDetails v-else-if="assets.length > 0" :assets="assets" />
     <ReelDetails v-else />
   </aside>

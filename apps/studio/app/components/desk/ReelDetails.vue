@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { formatRate, REEL_RATES, sameRate, type Fit } from '@dusk/timeline'
+import { FILLINGS, formatRate, REEL_RATES, sameRate, type Fit, type Reel } from '@dusk/timeline'
 import { useProject } from '~/stores/project'
 import { FITS, SHAPES, SHORT_SIDES, sizeFor } from '~/lib/sizes'
 
@@ -89,6 +89,12 @@ function removeReel(): void {
         :value="project.reel.fit"
         :options="FITS.slice(1) as { value: Fit; label: string }[]"
         @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { fit: $event } })"
+      />
+      <ChoiceField
+        label="Empty space"
+        :value="project.reel.filling"
+        :options="FILLINGS.slice(1) as { value: Reel['filling']; label: string }[]"
+        @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { filling: $event } })"
       />
       <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
         <span class="text-muted">Background</span>

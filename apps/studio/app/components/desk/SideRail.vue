@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import Clapperboard from '@lucide/vue/dist/esm/icons/clapperboard.mjs'
+import Blend from '@lucide/vue/dist/esm/icons/blend.mjs'
 import Flag from '@lucide/vue/dist/esm/icons/flag.mjs'
 import Library from '@lucide/vue/dist/esm/icons/library.mjs'
+import Type from '@lucide/vue/dist/esm/icons/type.mjs'
 import Keyboard from '@lucide/vue/dist/esm/icons/keyboard.mjs'
 import { useDesk } from '~/stores/desk'
 
@@ -9,12 +11,14 @@ const desk = useDesk()
 const DRAWERS = [
   { id: 'footage', label: 'Footage', icon: Clapperboard },
   { id: 'shelf', label: 'Shelf', icon: Library },
+  { id: 'transitions', label: 'Transitions', icon: Blend },
+  { id: 'titles', label: 'Titles', icon: Type },
   { id: 'markers', label: 'Markers', icon: Flag },
 ] as const
 </script>
 
 <template>
-  <nav class="flex w-16 shrink-0 flex-col border-r border-line bg-ground pt-1" aria-label="Drawers">
+  <nav class="flex w-17 shrink-0 flex-col border-r border-line bg-ground pt-1" aria-label="Drawers">
     <button
       v-for="entry in DRAWERS"
       :key="entry.id"

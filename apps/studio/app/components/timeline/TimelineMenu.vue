@@ -5,8 +5,11 @@ import { clipEnd, SETTING_KINDS, snapToFrame, type Clip, type CommandInput } fro
 import { useDeskActions } from '~/composables/useDeskActions'
 import { usePlayhead } from '~/composables/usePlayhead'
 import { useDesk } from '~/stores/desk'
+import { useTransitionActions } from '~/composables/useTransitionActions'
+import { meantCuts } from '~/lib/transitions/cuts'
 import { useProject } from '~/stores/project'
 import { useShortcuts } from '~/stores/shortcuts'
+import { useTransitions } from '~/stores/transitions'
 
 /** Where a menu was opened, and on what. */
 export interface MenuPlace {
@@ -32,6 +35,8 @@ const project = useProject()
 const desk = useDesk()
 const act = useDeskActions()
 const playhead = usePlayhead()
+const joins = useTransitionActions()
+const store = useTransitions()
 const shortcuts = useShortcuts()
 const list = ref<HTMLElement | null>(null)
 
@@ -55,6 +60,7 @@ const groups = computed<Item[][]>(() => {
   const at = playhead.tick.value
   const under = clips.some((entry) => entry.start < at && clipEnd(entry) > at)
   const picture = clip.stream === null
+  const joinable = meantCuts(document, project.reelId, desk.selection, at).some((cut) => cut.left && cut.right)
   const linked = clips.some((entry) => entry.link)
   const same = Object.values(document.clips).filter((other) => other.label && other.label === clip.label)
   const copyTo = (to: string[] | 'source', words: string): Item => ({
@@ -68,6 +74,11 @@ const groups = computed<Item[][]>(() => {
       { label: 'Split here', run: () => perform({ type: 'split', reelId: project.reelId, at: snapToFrame(tick, rate), clipIds: [clip.id] }) }, // prettier-ignore
       { label: 'Remove, leave the gap', action: 'cut.remove', run: () => act.remove(false) },
       { label: 'Remove and close up', action: 'cut.closeUp', run: () => act.remove(true) },
+    ],
+    [
+      ...(joinable ? [{ label: 'Put a transition on its cut', action: 'join.standard', run: () => joins.use(store.preferences.standard) }] : []), // prettier-ignore
+      { label: 'Fade in', action: 'join.fadeIn', run: () => act.fade('start') },
+      { label: 'Fade out', action: 'join.fadeOut', run: () => act.fade('end') },
     ],
     [
       { label: 'Copy', action: 'arrange.copy', run: () => void act.copy() },
@@ -93,7 +104,9 @@ const groups = computed<Item[][]>(() => {
             { label: 'Open this reel', run: () => act.openSourceOf(clip) },
             { label: 'Open it out here', action: 'arrange.unnest', run: act.unnest },
           ]
-        : [{ label: 'Watch the source', run: () => act.openSourceOf(clip) }]),
+        : clip.kind === 'media'
+          ? [{ label: 'Watch the source', run: () => act.openSourceOf(clip) }]
+          : []),
       markHere,
     ],
     [

@@ -364,6 +364,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
             }"
             @keydown="clipKey($event, entry.clip)"
           />
+          <TransitionMarks :rows="rows" :width="width" :height="height" />
           <div
             v-if="session.snapLine.value"
             class="pointer-events-none absolute inset-y-0 w-px bg-lamp"

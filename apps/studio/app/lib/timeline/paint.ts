@@ -168,8 +168,9 @@ function paintClip(
     // Very short rows have no header: the film or the wave takes it all.
     const header = h >= 36 ? HEADER : 0
     if (clip.kind === 'reel') paintWeave(c, x, y + header, w, h - header, view.width, colour)
-    else if (track.kind === 'picture') paintStrip(c, clip, x, y + header, w, h - header, view, media)
-    else {
+    else if (track.kind === 'picture' && clip.kind === 'media')
+      paintStrip(c, clip, x, y + header, w, h - header, view, media)
+    else if (track.kind === 'sound' && clip.kind === 'media') {
       c.save()
       paintWave(c, clip, x, y + header, w, h - header, view, media, colour)
       c.restore()

@@ -1,0 +1,1 @@
+<template><section /></template>
