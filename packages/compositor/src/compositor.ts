@@ -1,6 +1,6 @@
 import { multiply, scaling, type FramePlan, type LayerPlan, type Matrix, type PlacedLayer } from '@dusk/timeline'
 import { colourWord, rgbToYuvCoefficients } from './colour'
-import type { DrawingRoom, Sprite } from './drawing'
+import type { DrawingRoom, Sprite } from './drawing/room'
 import type { Engine } from './engine'
 import type { Paint } from './layers/edges'
 import { LayerPainter } from './layers/layerPainter'

@@ -1,5 +1,6 @@
 import type { Compositor, Picture } from '@dusk/compositor'
-import { frameAt, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
+import { frameAt, needsDrawing, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
+import { nodeDrawingRoom } from './drawingRoom'
 import type { Frame, FramePool } from './framePool'
 import type { SourceBook } from './sources'
 
@@ -29,6 +30,10 @@ export async function drawFrame(
     }
     const pictures: (Picture | null)[] = []
     for (const [i, layer] of layers.entries()) pictures.push(await pool.picture(layer.assetId, `${i}`, frames[i]!))
+    if (needsDrawing(plan)) {
+      compositor.drawing ??= await nodeDrawingRoom(compositor.engine)
+      await compositor.drawing.prepare(plan)
+    }
     return compositor.compose(plan, pictures)
   } finally {
     for (const frame of frames) frame?.release()

@@ -27,6 +27,8 @@ export function engineName(): Promise<string> {
         .sort()
       for (const name of names) hash.update(await readFile(join(packages, folder, name)))
     }
+    // Versions of the letters and of what draws them.
+    hash.update(await readFile(join(packages, 'compositor/package.json')))
     const { stdout } = await promisify(execFile)('ffmpeg', ['-version'])
     hash.update(stdout)
     return hash.digest('hex').slice(0, 16)

@@ -2,6 +2,7 @@ import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useTransitions } from '~/stores/transitions'
 import { useDeskActions } from './useDeskActions'
+import { useMade } from './useMade'
 import { usePlayer } from './usePlayhead'
 import { useTransitionActions } from './useTransitionActions'
 
@@ -21,6 +22,7 @@ export function useActionList(): Action[] {
   const player = usePlayer()
   const act = useDeskActions()
   const joins = useTransitionActions()
+  const made = useMade()
   const store = useTransitions()
   void store.load()
 
@@ -65,6 +67,11 @@ export function useActionList(): Action[] {
       ['cut.rippleStart', 'Start to the playhead, close up', () => act.trimHere('start', 'ripple')],
       ['cut.rippleEnd', 'End to the playhead, close up', () => act.trimHere('end', 'ripple')],
       ['cut.freeze', 'Freeze this frame for two seconds', act.freeze],
+    ],
+    Letter: [
+      ['letter.type', 'Type on the picture', () => made.type()],
+      ['letter.drawer', 'Titles and shapes', () => (desk.drawer = desk.drawer === 'titles' ? null : 'titles')],
+      ['join.drawer', 'Transitions', () => (desk.drawer = desk.drawer === 'transitions' ? null : 'transitions')],
     ],
     Join: [
       ['join.standard', 'Put in the standard transition', () => joins.use(store.preferences.standard)],

@@ -24,6 +24,7 @@ import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
 import { useSource } from '~/stores/source'
+import { useTitles } from '~/stores/titles'
 import { useTransitions } from '~/stores/transitions'
 import { usePlayer, usePlayhead } from './usePlayhead'
 
@@ -250,7 +251,12 @@ export function useDeskActions() {
       project.reelId = clip.nestedId
       return
     }
-    if (clip.kind !== 'media') return
+    if (clip.kind !== 'media') {
+      const { tick } = playhead
+      if (tick.value < clip.start || tick.value >= clipEnd(clip)) playhead.goTo(clip.start)
+      if (clip.kind === 'title') useTitles().editing = clip.id
+      return
+    }
     const at = Math.min(Math.max(playhead.tick.value, clip.start), clipEnd(clip) - 1)
     openSource(clip.assetId, sourceTimeAt(clip, at))
     source.from = sourceTimeAt(clip, clip.start)

@@ -7,6 +7,7 @@ import { snapToFrame, type Asset } from '@dusk/timeline'
 import { droppedFiles } from '~/lib/droppedFiles'
 import { layOut, planPlace, STILL_LENGTH, type DropPlan, type Part } from '~/lib/timeline/drop'
 import { rowAt, type Row } from '~/lib/timeline/layout'
+import { planMade, type Made } from '~/lib/titles/made'
 import { snapTargets } from '~/lib/timeline/snapping'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
@@ -14,6 +15,7 @@ import { useProject } from '~/stores/project'
 import { useUploads } from '~/stores/uploads'
 import type { DragSession } from './useDragSession'
 import { usePlayhead } from './usePlayhead'
+import { useMade } from './useMade'
 import { useTransitionDrop } from './useTransitionDrop'
 
 /** What is dragged from the library, a source strip or a pick: sources, each whole or a part of it. */
@@ -35,6 +37,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
   let waiting: { ids: string[]; trackId: string | null; start: number; over: boolean }[] = []
   let plan: DropPlan | null = null
   const transition = useTransitionDrop(rows, session)
+  const made = useMade()
 
   function partsOf(data: Record<string, unknown>): Part[] {
     const { parts } = data as unknown as DraggedParts
@@ -65,6 +68,16 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     session.bad.value = !plan.command
     const many = parts.length > 1 ? `${parts.length} clips: ` : ''
     session.label.value = { words: many + plan.words, bad: !plan.command, ...at }
+  }
+
+  /** A title or shape from the gallery: shows the track that has room for it. */
+  function followMade(input: Input, data: Record<string, unknown>): void {
+    const length = Number(data.length)
+    const { at, start, track } = placeAt(input, length)
+    const to = planMade(project.document!, project.reelId, data.made as Made, start, length, track?.id ?? null)
+    session.ghosts.value = [{ trackId: to.command.newTrack ? (track?.id ?? '') : to.trackId, start: to.start, length: to.length }] // prettier-ignore
+    session.bad.value = false
+    session.label.value = { words: `${String(data.name)} ${to.words}`, bad: false, ...at }
   }
 
   /** Several stills and clips at once go in the order of their names, as a person sees them in a folder. */
@@ -116,10 +129,11 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     stop = combine(
       dropTargetForElements({
         element,
-        canDrop: ({ source }) => source.data.kind === 'parts' || source.data.kind === 'transition',
+        canDrop: ({ source }) => ['parts', 'transition', 'made'].includes(String(source.data.kind)),
         onDrag: ({ source, location }) => {
           const { input } = location.current
           if (source.data.kind === 'transition') transition.follow(placeAt(input, 0).at, String(source.data.id))
+          else if (source.data.kind === 'made') followMade(input, source.data)
           else follow(input, partsOf(source.data))
         },
         onDragLeave: finish,
@@ -128,6 +142,12 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
             transition.follow(placeAt(location.current.input, 0).at, String(source.data.id))
             finish()
             return transition.drop()
+          }
+          if (source.data.kind === 'made') {
+            const { start, track } = placeAt(location.current.input, Number(source.data.length))
+            finish()
+            made.put(source.data.made as Made, Number(source.data.length), start, track?.id ?? null)
+            return
           }
           follow(location.current.input, partsOf(source.data))
           const now = plan

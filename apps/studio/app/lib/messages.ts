@@ -1,4 +1,18 @@
-import type { FramePlan, Project } from '@dusk/timeline'
+import type { Rect, TitleMeasure } from '@dusk/compositor'
+import type { FramePlan, Project, TitleLayer } from '@dusk/timeline'
+
+/** A question about a title's letters: where a range of them is, which one is at a point of the frame. */
+export interface WordsRequest {
+  layer: TitleLayer
+  range?: [from: number, to: number]
+  at?: [x: number, y: number]
+}
+
+export interface WordsReply {
+  measure: TitleMeasure
+  rects: Rect[]
+  letter: number | null
+}
 
 /** What the workers need to know of a source's preview files. */
 export interface WorkerSource {
@@ -33,6 +47,7 @@ export type PreviewRequest =
   | { kind: 'beside'; plans: readonly FramePlan[] }
   | ({ kind: 'play' } & PlayOrder)
   | { kind: 'pause' }
+  | { kind: 'words'; id: number; ask: WordsRequest }
   | { kind: 'sketch'; id: number; plan: FramePlan }
   | { kind: 'grab'; id: number; tick: number; width: number; height: number }
 
@@ -41,6 +56,7 @@ export type PreviewReply =
   | { kind: 'primed'; run: number }
   | { kind: 'shown'; tick: number; ms: number }
   | { kind: 'stats'; shown: number; dropped: number; late: number; worstLag: number }
+  | { kind: 'words'; id: number; answer: WordsReply }
   | { kind: 'sketched'; id: number; picture: ImageBitmap | null }
   | { kind: 'grabbed'; id: number; png: Blob }
   | { kind: 'refused'; id: number; message: string }

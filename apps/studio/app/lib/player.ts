@@ -13,7 +13,7 @@ import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
 import workletUrl from '~/worklets/ring.worklet.ts?worker&url'
 import { ref, shallowRef } from 'vue'
 import { CONTROL, createRingMemory, openRing, type Ring } from './ring'
-import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources } from './messages'
+import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources, WordsReply, WordsRequest } from './messages'
 
 /** Speeds that J and L step through. */
 const SHUTTLE = [1, 2, 4, 8, 16]
@@ -49,6 +49,7 @@ export class Player {
   private run = 0
   private readonly readiness = new Set<'filled' | 'primed'>()
   private silentClock: ReturnType<typeof setInterval> | null = null
+  private readonly asked = new Map<number, { resolve: (answer: WordsReply) => void; reject: (error: Error) => void }>()
   private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
@@ -104,6 +105,10 @@ export class Player {
           underruns: this.underruns,
         }
         return
+      case 'words':
+        this.asked.get(data.id)?.resolve(data.answer)
+        this.asked.delete(data.id)
+        return
       case 'sketched':
         this.sketches.get(data.id)?.(data.picture)
         this.sketches.delete(data.id)
@@ -114,6 +119,8 @@ export class Player {
         return
       case 'refused':
         this.grabs.get(data.id)?.reject(new Error(data.message))
+        this.asked.get(data.id)?.reject(new Error(data.message))
+        this.asked.delete(data.id)
         this.grabs.delete(data.id)
         return
       case 'failed':
@@ -229,6 +236,22 @@ export class Player {
       this.grabs.set(id, { resolve, reject })
       this.toPreview({ kind: 'grab', id, tick, width, height })
     })
+  }
+
+  /** Where a title's letters are, in reel pixels. @throws {Error} when its fonts can't be read */
+  words(ask: WordsRequest): Promise<WordsReply> {
+    const id = ++this.grabCount
+    return new Promise((resolve, reject) => {
+      this.asked.set(id, { resolve, reject })
+      this.toPreview({ kind: 'words', id, ask })
+    })
+  }
+
+  /** Shows a document that is only tried out, as while something is dragged on the picture; `null` ends that. */
+  tryOut(project: Project | null): void {
+    const shown = project ?? this.project
+    if (shown) this.toPreview({ kind: 'document', project: shown, reelId: this.reelId })
+    if (!this.playing.value) this.show()
   }
 
   /** A frame drawn from its plan, for galleries; `null` while it plays or its pictures are not there yet. */

@@ -1,15 +1,17 @@
-import { Compositor, createEngine, type Picture } from '@dusk/compositor'
+import { Compositor, createEngine, type DrawingRoom, type Picture } from '@dusk/compositor'
 import {
   FramePlanner,
   frameToTicks,
+  needsDrawing,
   pictureLayers,
   TICKS_PER_SAMPLE,
   ticksToFrame,
   type FramePlan,
   type Project,
+  type TitleLayer,
 } from '@dusk/timeline'
 import { CONTROL, openRing, type Ring } from '../lib/ring'
-import type { PlayOrder, PreviewReply, PreviewRequest } from '../lib/messages'
+import type { PlayOrder, PreviewReply, PreviewRequest, WordsRequest } from '../lib/messages'
 import { SourcePictures } from './sourcePictures'
 
 /** How far ahead of play the next shot's decoder is opened, in frames of the reel. */
@@ -50,12 +52,26 @@ function paint({ width, height }: FramePlan, picture: Picture): void {
   )
 }
 
+let room: Promise<DrawingRoom> | null = null
+
+/** Words and shapes need the drawing room and their fonts before a plan can be drawn. */
+async function makeReady(plan: FramePlan, target: Compositor): Promise<void> {
+  if (!needsDrawing(plan)) return
+  if (!target.drawing) {
+    room ??= import('./drawingRoom').then(({ browserDrawingRoom }) => browserDrawingRoom(target.engine))
+    room.catch(() => (room = null))
+    target.drawing = await room
+  }
+  await target.drawing!.prepare(plan)
+}
+
 async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
   if (!planner || !compositor || !pictures) return
   const plan = planner.plan(tick, size)
   const layers = pictureLayers(plan)
   // Layers are decoded side by side: each has a decoder of its own.
   const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `${i}`, running)))
+  await makeReady(plan, compositor)
   const key = JSON.stringify(plan) + found.map((picture) => (picture ? '1' : '0')).join('')
   if (key === onCanvas && running === 'still') return
   paint(plan, compositor.compose(plan, found))
@@ -73,6 +89,7 @@ async function drawBeside(plans: readonly FramePlan[]): Promise<void> {
   context.clearRect(0, 0, size.width, size.height)
   for (const [n, plan] of plans.entries()) {
     const found = await Promise.all(pictureLayers(plan).map((layer, i) => pictures!.picture(layer, `beside ${n} ${i}`, 'still'))) // prettier-ignore
+    await makeReady(plan, compositor)
     const pixels = compositor.compose(plan, found).pixels()
     const image = new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), plan.width, plan.height) // prettier-ignore
     context.putImageData(
@@ -163,6 +180,31 @@ async function play(playing: PlayOrder): Promise<void> {
   if (wanted !== null && !order) void showWanted()
 }
 
+/** Answers where a title's letters are. */
+async function words(id: number, ask: WordsRequest): Promise<void> {
+  try {
+    if (!compositor) throw new Error('The viewer is not ready yet.')
+    await makeReady(wordsPlan(ask.layer), compositor)
+    const drawing = compositor.drawing!
+    say({
+      kind: 'words',
+      id,
+      answer: {
+        measure: drawing.measure(ask.layer),
+        rects: ask.range ? drawing.rangeRects(ask.layer, ...ask.range) : [],
+        letter: ask.at ? drawing.letterAt(ask.layer, ...ask.at) : null,
+      },
+    })
+  } catch (error) {
+    say({ kind: 'refused', id, message: (error as Error).message })
+  }
+}
+
+/** A plan that holds nothing but a title, to have its fonts read. */
+function wordsPlan(layer: TitleLayer): FramePlan {
+  return { width: layer.width, height: layer.height, background: null, layers: [layer], passThrough: false }
+}
+
 /** Sketches wait in line: they share the decoders with the viewer, which comes first. */
 let sketching: Promise<void> = Promise.resolve()
 let sketcher: Compositor | null = null
@@ -175,6 +217,7 @@ async function sketch(id: number, plan: FramePlan): Promise<void> {
       sketcher ??= new Compositor(compositor.engine)
       const layers = pictureLayers(plan)
       const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `sketch ${i}`, 'still')))
+      await makeReady(plan, sketcher)
       if (!found.includes(null)) {
         const pixels = sketcher.compose(plan, found).pixels().slice()
         picture = await createImageBitmap(new ImageData(new Uint8ClampedArray(pixels.buffer), plan.width, plan.height))
@@ -196,6 +239,7 @@ async function grab(id: number, tick: number, width: number, height: number): Pr
     const own = new Compositor(compositor.engine)
     for (const layer of pictureLayers(plan))
       found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
+    await makeReady(plan, own)
     const pixels = own.compose(plan, found).pixels().slice()
     const sheet = new OffscreenCanvas(width, height)
     sheet.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0)
@@ -248,6 +292,9 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       return
     case 'pause':
       order = null
+      return
+    case 'words':
+      void words(data.id, data.ask)
       return
     case 'sketch':
       sketching = sketching.then(() => sketch(data.id, data.plan))

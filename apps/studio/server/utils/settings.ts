@@ -1,12 +1,13 @@
 import type { H3Event } from 'h3'
 import { z } from 'zod'
-import { transitionPreferencesSchema } from '../../shared/preferences'
+import { ownTitleSchema, transitionPreferencesSchema } from '../../shared/preferences'
 import { shortcutSetsSchema } from '../../shared/shortcuts'
 
 /** What can be kept for the person, by key, as the body of a request. */
 export const settingSchemas = {
   shortcuts: z.object({ value: shortcutSetsSchema }),
   transitions: z.object({ value: transitionPreferencesSchema }),
+  titles: z.object({ value: z.array(ownTitleSchema).max(200) }),
   desk: z.object({
     value: z.object({ density: z.enum(['calm', 'full']), hints: z.array(z.string().max(60)).max(100) }),
   }),

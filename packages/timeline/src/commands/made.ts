@@ -16,6 +16,7 @@ import { looseParamsSchema } from '../params/spec'
 import { count, defineCommand } from './define'
 import { checkParams, paramPatchSchema, patchParams } from './params'
 import { placeModeSchema, putClips } from './place'
+import { addTrack } from './tracks'
 
 const base = { clipId: idSchema, trackId: idSchema, start: ticksSchema, length: ticksSchema.min(1) }
 const optional = { params: clipSchema.options[0].shape.params.optional() }
@@ -35,8 +36,11 @@ export const addMade = defineCommand({
       .min(1)
       .max(200),
     mode: placeModeSchema,
+    /** A track for titles that is put in front first, so that what is made has room. */
+    newTrack: z.object({ trackId: idSchema, reelId: idSchema }).optional(),
   }),
-  apply(edit, { made, mode }) {
+  apply(edit, { made, mode, newTrack }) {
+    if (newTrack) addTrack.apply(edit, { type: 'addTrack', purpose: 'titles', ...newTrack })
     const clips = made.map(({ clipId, trackId, start, length, params, ...own }): Clip => {
       const track = openTrack(edit, trackId)
       if (track.kind !== 'picture') refuse('kind', `${track.name} is for sound; this needs a picture track.`, [trackId])

@@ -12,7 +12,7 @@ import { TITLE_PARAMS } from '../params/titleParams'
 import { ticksPerFrame } from '../time/ticks'
 import { edgePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
-import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleMovePlan } from './plan'
+import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
 import { sourceTimeAt } from './timeMap'
 
 /** Keeps a source time inside the source: before and after it the edge frame is held. */
@@ -305,4 +305,10 @@ function covers(layer: LayerPlan, size: OutputSize): boolean {
 /** The frame of a reel at `tick`, drawn at `size`. For many frames of one document keep a {@link FramePlanner}. */
 export function planFrame(project: Project, reelId: string, tick: number, size: OutputSize): FramePlan {
   return new FramePlanner(project, reelId).plan(tick, size)
+}
+
+/** A title clip's words and look at a moment, in the reel's frame, with no place given to it. */
+export function titleLayer(clip: TitleClip, tick: number, format: { width: number; height: number }): TitleLayer {
+  const { width, height } = format
+  return { ...titleFacts(clip, tick), width, height, matrix: IDENTITY, opacity: 1, alpha: true } as TitleLayer
 }

@@ -162,15 +162,24 @@ function typeTime(field: TimeField, event: Event): void {
       </p>
     </section>
     <template v-if="pictures[0]">
+      <TitleDetails
+        v-if="pictures[0].kind === 'title'"
+        :key="pictures[0].id"
+        class="border-t border-line"
+        :clip="pictures[0]"
+        :time="time"
+        @go="goTo"
+      />
+      <GeneratorDetails v-else-if="pictures[0].kind === 'generator'" :clip="pictures[0]" :time="time" @go="goTo" />
       <ParamGroups
         :params="params"
         :values="pictures[0].params"
         :time="time"
-        :open="['Place', 'Mix']"
+        :open="pictures[0].kind === 'title' ? [] : ['Place', 'Mix']"
         @change="setParams"
         @go="goTo"
       />
-      <section class="border-t border-line py-2">
+      <section v-if="pictures[0].kind === 'media' || pictures[0].kind === 'reel'" class="border-t border-line py-2">
         <ChoiceField
           label="Fitting"
           :value="pictures[0].fit ?? 'reel'"

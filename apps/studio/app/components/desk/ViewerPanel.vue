@@ -1,6 +1,17 @@
 <script setup lang="ts">
+import {
+  Listbox,
+  ListboxButton,
+  ListboxOption,
+  ListboxOptions,
+  Menu,
+  MenuButton,
+  MenuItem,
+  MenuItems,
+} from '@headlessui/vue'
 import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
+import Check from '@lucide/vue/dist/esm/icons/check.mjs'
 import Camera from '@lucide/vue/dist/esm/icons/camera.mjs'
 import Pause from '@lucide/vue/dist/esm/icons/pause.mjs'
 import Play from '@lucide/vue/dist/esm/icons/play.mjs'
@@ -47,9 +58,39 @@ const span = computed(() => {
 })
 const now = computed(() => formatTimecode(player.tick.value, format.value.rate))
 
+/** What handles on the picture do, and which lines lie over it. */
+const mode = ref<'place' | 'crop'>('place')
+const GUIDES = { safe: 'Safe areas', thirds: 'Thirds', middle: 'Middle', horizon: 'A level line' } as const
+const guides = ref<ReadonlySet<string>>(new Set())
+function toggleGuide(key: string): void {
+  const next = new Set(guides.value)
+  if (!next.delete(key)) next.add(key)
+  guides.value = next
+}
+/** Screen pixels per reel pixel; 0 fits the room. */
+const zoom = ref(0)
+const ZOOMS = [
+  { value: 0, label: 'Fit' },
+  ...[0.1, 0.25, 0.5, 1, 2].map((value) => ({ value, label: `${value * 100} %` })),
+]
+/** How far the picture is moved in its room, while it is larger than that. */
+const pan = ref({ x: 0, y: 0 })
+watch(zoom, () => (pan.value = { x: 0, y: 0 }))
+function panBy(event: WheelEvent): void {
+  if (!zoom.value) return
+  event.preventDefault()
+  const most = (size: number, room: number) => Math.max(0, (size - room) / 2 + 40)
+  const hold = (value: number, limit: number) => Math.min(limit, Math.max(-limit, value))
+  pan.value = {
+    x: hold(pan.value.x - (event.shiftKey ? event.deltaY : event.deltaX), most(box.value.width, width.value)),
+    y: hold(pan.value.y - (event.shiftKey ? 0 : event.deltaY), most(box.value.height, height.value)),
+  }
+}
+
 /** The picture's box within its room, whole pixels. */
 const box = computed(() => {
-  const scale = Math.min((width.value - 16) / format.value.width, (height.value - 16) / format.value.height)
+  const fitted = Math.min((width.value - 16) / format.value.width, (height.value - 16) / format.value.height)
+  const scale = zoom.value || fitted
   return {
     width: Math.max(16, Math.round(format.value.width * scale)),
     height: Math.max(16, Math.round(format.value.height * scale)),
@@ -130,15 +171,85 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
           {{ formatRate(format.rate) }} frames/s</span
         >
       </template>
-      <span v-if="!source.asset" class="ml-auto font-mono text-[10px]">{{ percent }} %</span>
+      <div v-if="!source.asset" class="ml-auto flex shrink-0 items-center gap-1 text-sm">
+        <button
+          v-for="entry in ['place', 'crop'] as const"
+          :key="entry"
+          class="h-5 rounded-sm px-1.5"
+          :class="mode === entry && 'bg-ground text-ivory'"
+          :aria-pressed="mode === entry"
+          :title="entry === 'place' ? 'Handles on the picture move, size and turn' : 'Handles on the picture crop'"
+          @click="mode = entry"
+        >
+          {{ entry }}
+        </button>
+        <Menu as="div" class="relative">
+          <MenuButton class="h-5 rounded-sm px-1.5" :class="guides.size > 0 && 'bg-ground text-ivory'"
+            >guides</MenuButton
+          >
+          <MenuItems
+            class="absolute top-full right-0 z-30 mt-1 w-48 rounded-md border border-line bg-raised py-1 text-ivory"
+          >
+            <MenuItem v-for="(label, key) in GUIDES" :key="key" v-slot="{ active }">
+              <button
+                class="flex w-full items-center justify-between px-3 py-1 text-left"
+                :class="active && 'bg-line'"
+                @click.prevent="toggleGuide(key)"
+              >
+                {{ label }} <Check v-if="guides.has(key)" :size="14" class="text-moss" />
+              </button>
+            </MenuItem>
+          </MenuItems>
+        </Menu>
+        <Listbox v-model="zoom" as="div" class="relative">
+          <ListboxButton
+            class="h-5 w-14 rounded-sm px-1 text-right font-mono text-[10px]"
+            title="Size of the picture here"
+            aria-label="Size of the picture here"
+            >{{ percent }} %</ListboxButton
+          >
+          <ListboxOptions
+            class="absolute top-full right-0 z-30 mt-1 w-28 rounded-md border border-line bg-raised py-1 text-ivory"
+          >
+            <ListboxOption
+              v-for="entry in ZOOMS"
+              :key="entry.value"
+              v-slot="{ active, selected }"
+              :value="entry.value"
+              as="template"
+            >
+              <li class="cursor-pointer px-3 py-1" :class="[active && 'bg-line', selected && 'text-lamp']">
+                {{ entry.label }}
+              </li>
+            </ListboxOption>
+          </ListboxOptions>
+        </Listbox>
+      </div>
     </div>
-    <div ref="room" class="relative flex min-h-0 flex-1 items-center justify-center">
-      <canvas
-        ref="canvas"
-        :style="{ width: `${box.width}px`, height: `${box.height}px` }"
-        aria-label="Picture of the reel"
-      />
-      <p v-if="length === 0" class="absolute max-w-72 text-center text-muted">
+    <div ref="room" class="relative min-h-0 flex-1 overflow-hidden" @wheel="panBy">
+      <div
+        class="absolute inset-0 flex items-center justify-center"
+        :style="{ transform: `translate(${pan.x}px, ${pan.y}px)` }"
+      >
+        <canvas
+          ref="canvas"
+          class="shrink-0"
+          :style="{ width: `${box.width}px`, height: `${box.height}px` }"
+          aria-label="Picture of the reel"
+        />
+        <GuideMarks v-if="!source.asset && guides.size > 0" :width="box.width" :height="box.height" :show="guides" />
+        <ViewerOverlay
+          v-if="!source.asset && length > 0"
+          :width="box.width"
+          :height="box.height"
+          :scale="box.width / format.width"
+          :mode="mode"
+        />
+      </div>
+      <p
+        v-if="length === 0"
+        class="absolute inset-x-0 top-1/2 mx-auto max-w-72 -translate-y-1/2 text-center text-muted"
+      >
         Drag footage to the timeline, and it plays here. Double-click footage to watch it first.
       </p>
     </div>

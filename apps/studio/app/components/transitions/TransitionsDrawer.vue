@@ -112,6 +112,7 @@ const chosenKind = computed(() => {
             :key="kind.id"
             :kind="kind"
             :sample="sample"
+            :version="`${shots} ${sample !== null}`"
             :favourite="store.preferences.favourites.includes(kind.id)"
             :standard="store.preferences.standard === kind.id"
             :chosen="chosenKind === kind.id"

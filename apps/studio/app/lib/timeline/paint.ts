@@ -3,6 +3,7 @@ import {
   clipName,
   formatSeconds,
   formatTimecode,
+  keyTimes,
   reading,
   sourceTimeAt,
   TICKS_PER_SAMPLE,
@@ -161,8 +162,10 @@ function paintClip(
   c.save()
   c.globalAlpha = view.lifted.has(clip.id) ? 0.35 : off ? 0.5 : 1
   box(c, x + 0.5, y, w - 1, h)
-  c.fillStyle = colour(`clip-${track.purpose}`)
+  const made = clip.kind !== 'media' && clip.kind !== 'reel'
+  c.fillStyle = colour(`clip-${made ? 'titles' : track.purpose}`)
   c.fill()
+
   if (w > 3) {
     c.clip()
     // Very short rows have no header: the film or the wave takes it all.
@@ -182,6 +185,7 @@ function paintClip(
       c.fillRect(at, y, 1, h)
       c.fillRect(at - 3, y, 7, 4)
     }
+    paintKeys(c, clip, x, y, w, h, view, colour)
     if (clip.label) {
       c.fillStyle = colour(clip.label)
       c.fillRect(x, y, 4, h)
@@ -208,6 +212,32 @@ function paintClip(
     c.strokeStyle = colour('dusk')
     c.lineWidth = 2
     c.stroke()
+  }
+}
+
+/** Keyframes along the foot of a clip. */
+function paintKeys(
+  c: CanvasRenderingContext2D,
+  clip: Clip,
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+  view: TimelineView,
+  colour: Palette,
+): void {
+  const times = keyTimes({ ...clip.params, ...(clip.kind === 'title' ? clip.title.style : {}) })
+  if (times.length === 0) return
+  c.fillStyle = colour('lamp')
+  for (const time of times) {
+    const at = toX(view, clip.start + time - clip.head)
+    if (at < x || at > x + w) continue
+    c.beginPath()
+    c.moveTo(at, y + h - 9)
+    c.lineTo(at + 4, y + h - 5)
+    c.lineTo(at, y + h - 1)
+    c.lineTo(at - 4, y + h - 5)
+    c.fill()
   }
 }
 

@@ -50,7 +50,11 @@ export function meantCuts(project: Project, reelId: string, selection: ReadonlyS
   }
   const pictures = tracksOf(project, reelId).filter((track) => track.kind === 'picture' && !track.hidden && !track.locked) // prettier-ignore
   const best = near(pictures.flatMap((track) => cutsOn(project, track.id).filter((cut) => cut.left && cut.right)))
-  return best ? [best] : []
+  if (!best) return []
+  // The sound of both shots, cut at the same place, is faded with them.
+  const links = new Set([best.left!.link, best.right!.link])
+  const together = chosen.filter((cut) => cut.trackId !== best.trackId && cut.left && cut.right && cut.left.link && links.has(cut.left.link) && links.has(cut.right.link) && Math.abs(cut.at - best.at) < 35_280_000) // prettier-ignore
+  return [best, ...together]
 }
 
 /** A transition of `length` ticks on a cut, centred where there is something on both sides. */

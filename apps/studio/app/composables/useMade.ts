@@ -1,0 +1,37 @@
+import { planMade, plainTitle, TITLE_LENGTH, type Made } from '~/lib/titles/made'
+import { useDesk } from '~/stores/desk'
+import { useProject } from '~/stores/project'
+import { useTitles } from '~/stores/titles'
+import { usePlayhead } from './usePlayhead'
+
+/** Putting titles, shapes and backgrounds into the reel. */
+export function useMade() {
+  const project = useProject()
+  const desk = useDesk()
+  const titles = useTitles()
+  const playhead = usePlayhead()
+
+  /** Puts something at a place and selects it. Returns the clip's id, or `null` when it was refused. */
+  function put(made: Made, length: number, at = playhead.tick.value, trackId: string | null = null): string | null {
+    const document = project.document
+    if (!document) return null
+    const plan = planMade(document, project.reelId, made, at, length, trackId)
+    if (!project.perform(plan.command)) return null
+    desk.select([plan.clipId], project.document)
+    // What was put in is seen at once.
+    const now = playhead.tick.value
+    if (now < plan.start || now >= plan.start + plan.length) playhead.goTo(plan.start)
+    return plan.clipId
+  }
+
+  /** A new title at the playhead, ready to be typed; `position` is where on the picture, in reel pixels from the middle. */
+  function type(position: [number, number] | null = null): void {
+    const format = project.reel?.format
+    if (!format) return
+    const made = plainTitle(format)
+    const id = put(position ? { ...made, params: { position } } : made, TITLE_LENGTH)
+    if (id) titles.editing = id
+  }
+
+  return { put, type }
+}

@@ -1,0 +1,249 @@
+import { shallowRef, type Ref } from 'vue'
+import { applyCommand, changeAt, clipLook, commandSchema, CommandRefused, invert, isAnimated, snapToFrame, type Animated, type Clip, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/lib/viewer/outlines'
+import { useDesk } from '~/stores/desk'
+import { useProject } from '~/stores/project'
+import { usePlayer, usePlayhead } from './usePlayhead'
+
+/** Screen pixels within which a drag sticks to a guide line. */
+const STICK = 7
+const TRIAL = '00000000-0000-4000-8000-000000000000'
+
+type Patch = Record<string, Animated | null>
+
+/** Drags on the picture: moving, sizing, turning, cropping. Tried out while they last, one command when they end. */
+export function useViewerDrag(scale: Ref<number>) {
+  const project = useProject()
+  const desk = useDesk()
+  const player = usePlayer()
+  const playhead = usePlayhead()
+  /** The document as it is tried out, for drawing the outlines; `null` when nothing is dragged. */
+  const trial = shallowRef<Project | null>(null)
+  const lines = shallowRef<GuideLine[]>([])
+  const words = shallowRef('')
+
+  const clipTime = (clip: Clip) => clip.head + snapToFrame(playhead.tick.value, project.reel!.format.rate) - clip.start
+  const lookOf = (clip: Clip) => clipLook(clip.params, clipTime(clip))
+  /** A new value of a setting at the playhead: a keyframe where it has any. */
+  const changed = (clip: Clip, key: string, value: number | Point, initial: number | Point): Animated => {
+    const old = clip.params[key] ?? initial
+    return isAnimated(old) ? changeAt(old, clipTime(clip), value) : value
+  }
+
+  function tryOut(commands: readonly CommandInput[]): void {
+    let next = project.document!
+    try {
+      for (const command of commands) next = applyCommand(next, commandSchema.parse(command), TRIAL).project
+      trial.value = next
+      player.tryOut(next)
+    } catch (error) {
+      if (!(error instanceof CommandRefused)) throw error
+    }
+  }
+
+  /** Follows the pointer. `make` gives the settings for where it is; each clip's are one command of the whole. */
+  function follow(down: PointerEvent, make: (event: PointerEvent) => { clip: Clip; set: Patch }[]): void {
+    const target = down.currentTarget as HTMLElement
+    target.setPointerCapture(down.pointerId)
+    let last: CommandInput[] = []
+    let begun = false
+    const move = (event: PointerEvent) => {
+      if (!begun && Math.hypot(event.clientX - down.clientX, event.clientY - down.clientY) < 3) return
+      begun = true
+      last = make(event).map(({ clip, set }): CommandInput => ({ type: 'setParams', clipIds: [clip.id], set: set as never })) // prettier-ignore
+      tryOut(last)
+    }
+    const end = (keep: boolean) => {
+      target.removeEventListener('pointermove', move)
+      target.removeEventListener('pointerup', up)
+      target.removeEventListener('pointercancel', cancel)
+      document.removeEventListener('keydown', key, true)
+      trial.value = null
+      lines.value = []
+      words.value = ''
+      if (keep && last.length > 0) last.forEach((command) => project.perform(command))
+      else player.tryOut(null)
+    }
+    const up = () => end(begun)
+    const cancel = () => end(false)
+    const key = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape') return
+      event.preventDefault()
+      event.stopPropagation()
+      end(false)
+    }
+    target.addEventListener('pointermove', move)
+    target.addEventListener('pointerup', up)
+    target.addEventListener('pointercancel', cancel)
+    document.addEventListener('keydown', key, true)
+  }
+
+  /** Moves clips; the one that is held sticks to guide lines. */
+  function move(down: PointerEvent, held: Outline, together: readonly Outline[], others: readonly Outline[]): void {
+    const format = project.reel!.format
+    const guides = guideLines(format, others)
+    const box = boundsOf(held)
+    follow(down, (event) => {
+      let [dx, dy] = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
+      if (event.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy]
+      lines.value = []
+      if (desk.snap !== event.ctrlKey) {
+        const reach = STICK / scale.value
+        const x = stickTo([box.left + dx, (box.left + box.right) / 2 + dx, box.right + dx], guides, 'x', reach)
+        const y = stickTo([box.top + dy, (box.top + box.bottom) / 2 + dy, box.bottom + dy], guides, 'y', reach)
+        dx += x?.by ?? 0
+        dy += y?.by ?? 0
+        lines.value = [x?.line, y?.line].filter((line) => line !== undefined)
+      }
+      const round = (value: number) => Math.round(value * 10) / 10
+      return together.map(({ clip }) => {
+        const [px, py] = lookOf(clip).position
+        const to: Point = [round(px + dx), round(py + dy)]
+        words.value = `${Math.round(to[0])}, ${Math.round(to[1])} px`
+        return { clip, set: { position: changed(clip, 'position', to, [0, 0]) } }
+      })
+    })
+  }
+
+  const reelPoint = (event: PointerEvent, frame: DOMRect): Point => [(event.clientX - frame.left) / scale.value, (event.clientY - frame.top) / scale.value] // prettier-ignore
+
+  /** Makes a clip larger or smaller about its anchor. */
+  function resize(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
+    const { size } = lookOf(clip)
+    const away = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return Math.max(1, Math.hypot(x - anchor[0], y - anchor[1]))
+    }
+    const begin = away(down)
+    follow(down, (event) => {
+      let to = Math.min(10_000, Math.max(0.1, (size * away(event)) / begin))
+      // Full size is easy to find again.
+      if (desk.snap !== event.ctrlKey && Math.abs(to - 100) < 2) to = 100
+      to = Math.round(to * 10) / 10
+      words.value = `${to} %`
+      return [{ clip, set: { size: changed(clip, 'size', to, 100) } }]
+    })
+  }
+
+  /** Makes a clip wider or narrower. */
+  function stretch(down: PointerEvent, outline: Outline, frame: DOMRect): void {
+    const { clip, matrix, anchor } = outline
+    const look = lookOf(clip)
+    const [a, b] = matrix
+    const length = Math.hypot(a, b) || 1
+    const along = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return Math.abs(((x - anchor[0]) * a + (y - anchor[1]) * b) / length)
+    }
+    const begin = Math.max(1, along(down))
+    follow(down, (event) => {
+      let to = Math.min(2000, Math.max(5, (look.stretch * along(event)) / begin))
+      if (desk.snap !== event.ctrlKey && Math.abs(to - 100) < 2) to = 100
+      to = Math.round(to * 10) / 10
+      words.value = `width ${to} %`
+      return [{ clip, set: { stretch: changed(clip, 'stretch', to, 100) } }]
+    })
+  }
+
+  /** Turns a clip about its anchor; near to upright, and with Shift in steps of 15°, it sticks. */
+  function turn(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
+    const begin = lookOf(clip).turn
+    const angle = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return (Math.atan2(y - anchor[1], x - anchor[0]) * 180) / Math.PI
+    }
+    let last = angle(down)
+    let total = 0
+    follow(down, (event) => {
+      // Step by step, so that more than half a turn does not jump to the other side.
+      const now = angle(event)
+      total += ((now - last + 540) % 360) - 180
+      last = now
+      let to = begin + total
+      const step = event.shiftKey ? 15 : 90
+      const near = Math.round(to / step) * step
+      if (event.shiftKey || (desk.snap !== event.ctrlKey && Math.abs(to - near) < 3)) to = near
+      to = Math.round(to * 10) / 10
+      words.value = `${to}°`
+      return [{ clip, set: { turn: changed(clip, 'turn', to, 0) } }]
+    })
+  }
+
+  /** Crops a side of a clip. */
+  function crop(down: PointerEvent, outline: Outline, side: 'Left' | 'Right' | 'Top' | 'Bottom', frame: DOMRect): void {
+    const { clip, matrix } = outline
+    const back = invert(matrix)
+    const look = lookOf(clip)
+    const size = project.document && pictureSize(project.document, clip)
+    if (!back || !size) return
+    const opposite = { Left: look.cropRight, Right: look.cropLeft, Top: look.cropBottom, Bottom: look.cropTop }[side]
+    follow(down, (event) => {
+      const [u, v] = at(back, ...reelPoint(event, frame))
+      const part = { Left: u / size.width, Right: 1 - u / size.width, Top: v / size.height, Bottom: 1 - v / size.height }[side] // prettier-ignore
+      const to = Math.round(Math.min(Math.max(part * 100, 0), 100 - opposite) * 10) / 10
+      words.value = `${to} % off`
+      return [{ clip, set: { [`crop${side}`]: changed(clip, `crop${side}`, to, 0) } }]
+    })
+  }
+
+  /** Moves the anchor; the picture stays where it is. */
+  function moveAnchor(down: PointerEvent, outline: Outline, frame: DOMRect): void {
+    const { clip, matrix } = outline
+    const back = invert(matrix)
+    const size = project.document && pictureSize(project.document, clip)
+    if (!back || !size) return
+    const look = lookOf(clip)
+    follow(down, (event) => {
+      const [u, v] = at(back, ...reelPoint(event, frame))
+      const part = (value: number, whole: number) => {
+        const percent = Math.min(300, Math.max(-200, (value / whole) * 100))
+        const near = [0, 50, 100].find((mark) => Math.abs(mark - percent) < 3)
+        return Math.round((desk.snap !== event.ctrlKey && near !== undefined ? near : percent) * 10) / 10
+      }
+      const to: Point = [part(u, size.width), part(v, size.height)]
+      // Where the picture's anchor was seen, the new one is put back by moving the picture.
+      const [x0, y0] = at(matrix, (size.width * look.anchor[0]) / 100, (size.height * look.anchor[1]) / 100)
+      const [x1, y1] = at(matrix, (size.width * to[0]) / 100, (size.height * to[1]) / 100)
+      const fit = size.fit
+      const position: Point = [look.position[0] + (x1 - x0) - ((to[0] - look.anchor[0]) / 100) * size.width * fit[0], look.position[1] + (y1 - y0) - ((to[1] - look.anchor[1]) / 100) * size.height * fit[1]] // prettier-ignore
+      words.value = `anchor ${Math.round(to[0])}, ${Math.round(to[1])} %`
+      return [{ clip, set: { anchor: changed(clip, 'anchor', to, [50, 50]), position: changed(clip, 'position', position, [0, 0]) } }] // prettier-ignore
+    })
+  }
+
+  /** Moves one keyframe of a path. */
+  function movePoint(down: PointerEvent, clip: Clip, keyAt: number): void {
+    const { position } = clip.params as { position?: Animated<Point> }
+    if (!position || !isAnimated(position)) return
+    const begin = position.keys.find((key) => key.at === keyAt)!.value
+    follow(down, (event) => {
+      const to: Point = [begin[0] + (event.clientX - down.clientX) / scale.value, begin[1] + (event.clientY - down.clientY) / scale.value] // prettier-ignore
+      const keys = position.keys.map((key) => (key.at === keyAt ? { ...key, value: [Math.round(to[0]), Math.round(to[1])] as Point } : key)) // prettier-ignore
+      return [{ clip, set: { position: { keys } as Animated } }]
+    })
+  }
+
+  /** Moves what is selected by pixels, as the arrow keys do. */
+  function nudge(clips: readonly Clip[], dx: number, dy: number): void {
+    for (const clip of clips) {
+      const [x, y] = lookOf(clip).position
+      project.perform({ type: 'setParams', clipIds: [clip.id], set: { position: changed(clip, 'position', [x + dx, y + dy], [0, 0]) as never } }) // prettier-ignore
+    }
+  }
+
+  return { trial, lines, words, move, resize, stretch, turn, crop, moveAnchor, movePoint, nudge }
+}
+
+/** A clip's picture in its own pixels, and how it is fitted into the reel before its settings. */
+function pictureSize(project: Project, clip: Clip): { width: number; height: number; fit: Point } | null {
+  const track = project.tracks[clip.trackId]
+  const reel = track && project.reels[track.reelId]
+  if (!reel) return null
+  const { width: w, height: h } = reel.format
+  const source = clip.kind === 'media' ? project.assets[clip.assetId]?.picture : clip.kind === 'reel' ? project.reels[clip.nestedId]?.format : reel.format // prettier-ignore
+  if (!source) return null
+  const [x, y] = [w / source.width, h / source.height]
+  const fitting = clip.fit ?? reel.fit
+  const fit: Point = fitting === 'stretch' ? [x, y] : fitting === 'fit' ? [Math.min(x, y), Math.min(x, y)] : [Math.max(x, y), Math.max(x, y)] // prettier-ignore
+  return { width: source.width, height: source.height, fit }
+}

@@ -1,0 +1,107 @@
+import { clipEnd, clipsOn, createProject, secondsToTicks, snapToFrame, tracksOf, type CommandInput, type Project, type Title } from '@dusk/timeline' // prettier-ignore
+import type { OwnTitle } from '~~/shared/preferences'
+
+type AddMade = Extract<CommandInput, { type: 'addMade' }>
+/** What is made, before it is said where it goes. */
+export type Made = Pick<AddMade['made'][number], 'params'> &
+  ({ kind: 'title'; title: Title } | { kind: 'generator'; generator: string; settings: Record<string, never> } | { kind: 'adjustment' }) // prettier-ignore
+
+/** Where something made goes: a track with room there, or a new one in front. */
+export interface MadePlan {
+  command: AddMade
+  clipId: string
+  trackId: string
+  start: number
+  length: number
+  words: string
+}
+
+/** Lays something made down at a place: on `wanted` if there is room, else on the foremost track with room, else on a new one. */
+export function planMade(
+  project: Project,
+  reelId: string,
+  made: Made,
+  at: number,
+  length: number,
+  wanted: string | null = null,
+): MadePlan {
+  const rate = project.reels[reelId]!.format.rate
+  const start = snapToFrame(Math.max(0, at), rate)
+  const end = snapToFrame(start + length, rate)
+  const free = (trackId: string) =>
+    clipsOn(project, trackId).every((clip) => clipEnd(clip) <= start || clip.start >= end)
+  const open = tracksOf(project, reelId).filter((track) => track.kind === 'picture' && !track.locked && !track.hidden)
+  const front = open.at(-1)
+  const target = open.find((track) => track.id === wanted && free(track.id)) ?? (wanted === null && front && free(front.id) && clipsOn(project, front.id).every((clip) => clip.kind !== 'media') ? front : null) // prettier-ignore
+  const trackId = target?.id ?? crypto.randomUUID()
+  const clipId = crypto.randomUUID()
+  return {
+    command: {
+      type: 'addMade',
+      mode: 'free',
+      made: [{ ...made, clipId, trackId, start, length: end - start } as AddMade['made'][number]],
+      ...(target ? {} : { newTrack: { trackId, reelId } }),
+    },
+    clipId,
+    trackId,
+    start,
+    length: end - start,
+    words: target ? `on ${target.name}` : 'on a new track in front',
+  }
+}
+
+/** A reel of some shape that holds one thing made, for showing it in a gallery. */
+export function sampleOf(
+  made: Made,
+  format: { width: number; height: number },
+  length: number,
+): { project: Project; reelId: string } {
+  // prettier-ignore
+  let n = 0
+  const newId = () => `00000000-0000-4000-8000-${(++n).toString(16).padStart(12, '0')}`
+  const empty = createProject('sample', { ...format, rate: { num: 30, den: 1 } }, newId)
+  const reelId = Object.keys(empty.reels)[0]!
+  const track = tracksOf(empty, reelId)[0]!
+  const id = newId()
+  const clip = { id, trackId: track.id, stream: null, start: 0, length, head: 0, map: { kind: 'steady', source: 0 }, link: null, sync: 0, group: null, name: null, note: '', label: null, gain: 0, fit: null, ...made, params: made.params ?? {} } // prettier-ignore
+  return {
+    project: { ...empty, reels: { [reelId]: { ...empty.reels[reelId]!, background: '#37304b' } }, clips: { [id]: clip as never } }, // prettier-ignore
+    reelId,
+  }
+}
+
+/** A title kept in a reel of another size, made to fit this one. */
+export function fitOwn({ title, params, format }: OwnTitle, to: { width: number; height: number }): Made {
+  const factor = Math.min(to.width, to.height) / Math.min(format.width, format.height)
+  const lengths = [
+    'size',
+    'spacing',
+    'outline',
+    'shadowAway',
+    'shadowBlur',
+    'glow',
+    'boxPadding',
+    'boxCorners',
+    'width',
+  ]
+  const grow = <T extends Record<string, unknown>>(style: T): T => Object.fromEntries(Object.entries(style).map(([key, value]) => [key, lengths.includes(key) && typeof value === 'number' ? value * factor : value])) as T // prettier-ignore
+  const { position } = params
+  const moved = Array.isArray(position) ? { position: [(position[0]! * to.width) / format.width, (position[1]! * to.height) / format.height] as [number, number] } : {} // prettier-ignore
+  return {
+    kind: 'title',
+    title: { ...title, style: grow(title.style), runs: title.runs.map((run) => ({ ...run, style: grow(run.style) })) },
+    params: { ...params, ...moved },
+  }
+}
+
+/** A plain title with nothing said yet. */
+export function plainTitle(format: { width: number; height: number }): Made {
+  return {
+    kind: 'title',
+    title: { text: '', style: { size: Math.round(Math.min(format.width, format.height) / 10), letterShadow: 50 }, runs: [], in: null, out: null, during: null }, // prettier-ignore
+    params: {},
+  }
+}
+
+/** How long a new title stays unless its preset says otherwise. */
+export const TITLE_LENGTH = secondsToTicks(4)

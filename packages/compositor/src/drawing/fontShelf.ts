@@ -1,0 +1,56 @@
+import type { CanvasKit, FontCollection, TypefaceFontProvider } from 'canvaskit-wasm'
+import { fallbackFiles, fontFiles, FONTS, type FontFile, type FontReader } from './fonts'
+
+/** Fonts that were read so far, for setting text. */
+export class FontShelf {
+  private readonly provider: TypefaceFontProvider
+  private readonly names: string[] = []
+  private readonly files = new Map<string, Promise<void>>()
+  private current: FontCollection | null = null
+
+  constructor(
+    private readonly ck: CanvasKit,
+    private readonly read: FontReader,
+  ) {
+    this.provider = ck.TypefaceFontProvider.Make()
+  }
+
+  /** Reads what a text in some fonts needs. @throws when a file can't be read */
+  async need(families: Iterable<string>, text: string): Promise<void> {
+    const files = [...families].flatMap(fontFiles)
+    // Figures and signs that a display font lacks come from the plainest one.
+    await Promise.all([...files, ...fontFiles(FONTS[0]!.family), ...fallbackFiles(text)].map((file) => this.load(file)))
+  }
+
+  private load(file: FontFile): Promise<void> {
+    let loading = this.files.get(file.path)
+    if (!loading) {
+      loading = this.read(file.path).then((bytes) => {
+        this.provider.registerFont(bytes.slice().buffer, file.name)
+        if (!this.names.includes(file.name)) this.names.push(file.name)
+        this.current?.delete()
+        this.current = null
+      })
+      loading.catch(() => this.files.delete(file.path))
+      this.files.set(file.path, loading)
+    }
+    return loading
+  }
+
+  get collection(): FontCollection {
+    if (!this.current) {
+      this.current = this.ck.FontCollection.Make()
+      this.current.setDefaultFontManager(this.provider)
+    }
+    return this.current
+  }
+
+  /** Names to look a letter up in, for a font that was chosen: itself, then whatever was read for other scripts. */
+  order(family: string): string[] {
+    const known = FONTS.some((font) => font.family === family) ? family : FONTS[0]!.family
+    const own = [known, `${known} ext`]
+    const plain = [FONTS[0]!.family, `${FONTS[0]!.family} ext`]
+    const rest = this.names.filter((name) => name.startsWith('Noto'))
+    return [...new Set([...own, ...rest, ...plain])]
+  }
+}

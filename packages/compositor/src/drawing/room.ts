@@ -1,0 +1,80 @@
+import type { FramePlan, GeneratorLayer, LayerPlan, Matrix, TitleLayer } from '@dusk/timeline'
+import type { Picture } from '../picture'
+
+/** A drawn piece with its place in the layer it belongs to. */
+export interface Sprite {
+  picture: Picture
+  /** From the piece's pixels to the layer's. */
+  matrix: Matrix
+  /** 0 to 1. */
+  opacity: number
+}
+
+/** Where a title's words are in the frame, in reel pixels; what the caret and the selection are drawn from. */
+export interface TitleMeasure {
+  left: number
+  top: number
+  width: number
+  height: number
+  /** Letters that no font here can draw, each once. */
+  missing: string[]
+}
+
+/** A rectangle in reel pixels. */
+export interface Rect {
+  x: number
+  y: number
+  width: number
+  height: number
+}
+
+/**
+ * Draws words and shapes as pictures. What does not change from frame to frame is drawn once and kept; the pictures
+ * belong to the room and are good until the next call.
+ */
+export interface DrawingRoom {
+  /** Reads the fonts that a plan's words need. To be awaited before it is drawn. @throws when a font can't be read */
+  prepare(plan: FramePlan): Promise<void>
+  /** @param scale output pixels per reel pixel */
+  title(layer: TitleLayer, scale: number): Sprite[]
+  generator(layer: GeneratorLayer, scale: number): Sprite[]
+  /** Where a title's words lie. Its fonts must have been read. */
+  measure(layer: TitleLayer): TitleMeasure
+  /** Boxes of a range of a title's letters, one a line; of an empty range the place of a caret. */
+  rangeRects(layer: TitleLayer, from: number, to: number): Rect[]
+  /** The place in a title's text nearest to a point of the frame. */
+  letterAt(layer: TitleLayer, x: number, y: number): number
+  release(): void
+}
+
+/** Titles of a plan, at any depth. */
+export function titlesOf(plan: FramePlan): TitleLayer[] {
+  const found: TitleLayer[] = []
+  const look = (layer: LayerPlan | null): void => {
+    if (!layer) return
+    if (layer.kind === 'title') found.push(layer)
+    else if (layer.kind === 'reel') found.push(...titlesOf(layer.plan))
+    else if (layer.kind === 'transition') {
+      look(layer.from)
+      look(layer.to)
+    }
+  }
+  plan.layers.forEach(look)
+  return found
+}
+
+/** Generated pictures of a plan, at any depth. */
+export function generatorsOf(plan: FramePlan): GeneratorLayer[] {
+  const found: GeneratorLayer[] = []
+  const look = (layer: LayerPlan | null): void => {
+    if (!layer) return
+    if (layer.kind === 'generator') found.push(layer)
+    else if (layer.kind === 'reel') found.push(...generatorsOf(layer.plan))
+    else if (layer.kind === 'transition') {
+      look(layer.from)
+      look(layer.to)
+    }
+  }
+  plan.layers.forEach(look)
+  return found
+}
