@@ -18,9 +18,10 @@ export function useMade() {
     const plan = planMade(document, project.reelId, made, at, length, trackId)
     if (!project.perform(plan.command)) return null
     desk.select([plan.clipId], project.document)
-    // What was put in is seen at once.
+    // What was put in is seen at once, and words that come with a move are seen when they have come.
+    const comes = made.kind === 'title' ? Math.min(made.title.in?.length ?? 0, plan.length / 2) : 0
     const now = playhead.tick.value
-    if (now < plan.start || now >= plan.start + plan.length) playhead.goTo(plan.start)
+    if (comes > 0 || now < plan.start || now >= plan.start + plan.length) playhead.goTo(plan.start + comes)
     return plan.clipId
   }
 

@@ -49,6 +49,8 @@ export class Player {
   private run = 0
   private readonly readiness = new Set<'filled' | 'primed'>()
   private silentClock: ReturnType<typeof setInterval> | null = null
+  /** When a document was last given to be tried out, until its picture is there. */
+  private triedAt = 0
   private readonly asked = new Map<number, { resolve: (answer: WordsReply) => void; reject: (error: Error) => void }>()
   private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
@@ -95,6 +97,10 @@ export class Player {
         return
       case 'shown':
         this.shown.value = { tick: data.tick, ms: data.ms }
+        if (this.triedAt) {
+          performance.mark('tried out shown', { detail: performance.now() - this.triedAt })
+          this.triedAt = 0
+        }
         return
       case 'stats':
         this.stats.value = {
@@ -250,6 +256,7 @@ export class Player {
   /** Shows a document that is only tried out, as while something is dragged on the picture; `null` ends that. */
   tryOut(project: Project | null): void {
     const shown = project ?? this.project
+    if (project) this.triedAt = performance.now()
     if (shown) this.toPreview({ kind: 'document', project: shown, reelId: this.reelId })
     if (!this.playing.value) this.show()
   }

@@ -120,8 +120,11 @@ function fitted(
     room = transitionRoom(edit, left, right, missing)
   }
   const free = (clip: Clip | null) => (clip ? downTo(clip.length - (used.get(clip.id) ?? 0), grain) : 0)
-  const before = Math.min(onGrid(transition.before, grain), room.before, free(left))
-  const after = Math.min(onGrid(transition.after, grain), room.after, free(right))
+  // The whole is rounded, not its halves: a second stays a second where half of it is no whole number of frames.
+  const total = onGrid(transition.before + transition.after, grain)
+  const first = Math.min(onGrid(transition.before, grain), total)
+  const before = Math.min(first, room.before, free(left))
+  const after = Math.min(total - first, room.after, free(right))
   if (before + after < Math.round(grain)) return null
   if (left) used.set(left.id, (used.get(left.id) ?? 0) + before)
   if (right) used.set(right.id, (used.get(right.id) ?? 0) + after)
