@@ -59,7 +59,12 @@ const span = computed(() => {
 const now = computed(() => formatTimecode(player.tick.value, format.value.rate))
 
 /** What handles on the picture do, and which lines lie over it. */
-const mode = ref<'place' | 'crop'>('place')
+const MODES = {
+  place: 'Drags on the picture move, size and turn',
+  crop: 'Handles on the picture crop',
+  anchor: 'The point that a picture turns and grows about is moved',
+} as const
+const mode = ref<keyof typeof MODES>('place')
 const GUIDES = { safe: 'Safe areas', thirds: 'Thirds', middle: 'Middle', horizon: 'A level line' } as const
 const guides = ref<ReadonlySet<string>>(new Set())
 function toggleGuide(key: string): void {
@@ -173,12 +178,12 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
       </template>
       <div v-if="!source.asset" class="ml-auto flex shrink-0 items-center gap-1 text-sm">
         <button
-          v-for="entry in ['place', 'crop'] as const"
+          v-for="(hint, entry) in MODES"
           :key="entry"
           class="h-5 rounded-sm px-1.5"
           :class="mode === entry && 'bg-ground text-ivory'"
           :aria-pressed="mode === entry"
-          :title="entry === 'place' ? 'Handles on the picture move, size and turn' : 'Handles on the picture crop'"
+          :title="hint"
           @click="mode = entry"
         >
           {{ entry }}

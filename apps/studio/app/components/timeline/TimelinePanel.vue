@@ -25,6 +25,7 @@ import { useTimelineDrag } from '~/composables/useTimelineDrag'
 import { useTimelineDrop } from '~/composables/useTimelineDrop'
 import { useTrimDrag } from '~/composables/useTrimDrag'
 import type { MenuPlace } from '~/components/timeline/TimelineMenu.vue'
+import { animatedParams } from '~/lib/keyframes'
 import { rowAt, rowsHeight, rowsOf } from '~/lib/timeline/layout'
 import { firstVisible, paintRuler, paintTimeline, readPalette } from '~/lib/timeline/paint'
 import { snapTargets } from '~/lib/timeline/snapping'
@@ -270,6 +271,12 @@ function openSource(event: MouseEvent): void {
   if (clip) actions.openSourceOf(clip)
 }
 
+/** The selected picture, when something about it changes over time. */
+const keyed = computed(() => {
+  const pictures = [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => clip?.stream === null) // prettier-ignore
+  return pictures.length === 1 && animatedParams(pictures[0]!).length > 0 ? pictures[0]! : null
+})
+
 const PURPOSES: { purpose: Purpose; label: string }[] = [
   { purpose: 'picture', label: 'Picture' },
   { purpose: 'voice', label: 'Voice' },
@@ -402,6 +409,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
         </div>
       </div>
     </div>
+    <KeyframePanel v-if="keyed" :key="keyed.id" :clip="keyed" :heads="HEADS" :width="width" />
     <ReelMap />
     <TimelineMenu v-if="menu" :place="menu" @close="closeMenu" />
   </section>

@@ -11,7 +11,7 @@ import { useProject } from '~/stores/project'
 import { useTitles } from '~/stores/titles'
 
 /** What lies over the picture: outlines and handles of what is selected, guide lines, paths, and words being typed. */
-const props = defineProps<{ width: number; height: number; scale: number; mode: 'place' | 'crop' }>()
+const props = defineProps<{ width: number; height: number; scale: number; mode: 'place' | 'crop' | 'anchor' }>()
 const project = useProject()
 const desk = useDesk()
 const titles = useTitles()
@@ -237,19 +237,23 @@ watch(edited, (now) => !now && !player.playing.value && titles.editing && shown.
         >
           <span class="m-auto block size-2.5 rounded-full border border-ground bg-dusk" />
         </button>
-        <button
-          class="absolute size-5 -translate-1/2 cursor-move"
-          :style="{ left: `${only.anchor[0] * scale}px`, top: `${only.anchor[1] * scale}px` }"
-          tabindex="-1"
-          aria-label="Move its anchor"
-          @pointerdown.stop="grip($event, 'anchor')"
-        >
-          <span class="m-auto block size-2 rounded-full border-2 border-dusk bg-ground/60" />
-        </button>
       </template>
       <button
+        class="absolute size-5 -translate-1/2"
+        :class="mode === 'anchor' ? 'cursor-move' : 'pointer-events-none'"
+        :style="{ left: `${only.anchor[0] * scale}px`, top: `${only.anchor[1] * scale}px` }"
+        tabindex="-1"
+        aria-label="Move its anchor"
+        @pointerdown.stop="grip($event, 'anchor')"
+      >
+        <span
+          class="m-auto block rounded-full border-2 border-dusk bg-ground/60"
+          :class="mode === 'anchor' ? 'size-3.5 border-ember' : 'size-2'"
+        />
+      </button>
+      <button
         v-for="side in sides"
-        v-show="mode === 'crop' || side.side === 'Left' || side.side === 'Right'"
+        v-show="mode === 'crop' || (mode === 'place' && (side.side === 'Left' || side.side === 'Right'))"
         :key="side.side"
         class="absolute size-6 -translate-1/2"
         :class="side.side === 'Left' || side.side === 'Right' ? 'cursor-ew-resize' : 'cursor-ns-resize'"
