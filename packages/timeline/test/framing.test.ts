@@ -32,7 +32,10 @@ describe('views of a picture', () => {
           const position = valueAt(params.position as Animated<Point>, t)
           const size = valueAt(params.size as Animated<number>, t)
           const matrix = placeMatrix(clipLook({ position, size } as Params, 0), 'fit', picture, HD)
-          const [[x0, y0], [x1, y1]] = [at(matrix, 0, 0), at(matrix, picture.width, picture.height)] as [number[], number[]]
+          const [[x0, y0], [x1, y1]] = [at(matrix, 0, 0), at(matrix, picture.width, picture.height)] as [
+            number[],
+            number[],
+          ]
           // Between two views position and size go by themselves, which may leave a part of a pixel.
           expect(Math.max(x0!, y0!), `${move.name} at ${t}`).toBeLessThan(40)
           expect(Math.min(x1! - HD.width, y1! - HD.height), `${move.name} at ${t}`).toBeGreaterThan(-40)
@@ -54,7 +57,11 @@ describe('split screens', () => {
 
   it('put the part of a picture that is seen exactly on its cell, panned to an edge or not', () => {
     const look = { gap: 20, corners: 12, border: 0, borderColour: '#ffffff' }
-    for (const pan of [[0, 0], [-1, 0], [1, 1]] as Point[]) {
+    for (const pan of [
+      [0, 0],
+      [-1, 0],
+      [1, 1],
+    ] as Point[]) {
       const params = cellParams({ x: 0.5, y: 0, width: 0.5, height: 1 }, look, PHOTO, HD, 'fit', pan)
       const matrix = placeMatrix(clipLook(params, 0), 'fit', PHOTO, HD)
       const part = (key: string) => (params[key] as number) / 100

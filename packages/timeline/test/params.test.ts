@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type {
+  CommandRefused} from '../src/index';
 import {
   along,
   CLIP_PARAMS,
   clipParamsSchema,
-  CommandRefused,
   easeAt,
   keyTimes,
   moveKey,

@@ -30,10 +30,9 @@ export function useViewerDrag(scale: Ref<number>) {
     return isAnimated(old) ? changeAt(old, clipTime(clip), value) : value
   }
 
-  function tryOut(commands: readonly CommandInput[]): void {
-    let next = project.document!
+  function tryOut(command: CommandInput): void {
     try {
-      for (const command of commands) next = applyCommand(next, commandSchema.parse(command), TRIAL).project
+      const next = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
       trial.value = next
       player.tryOut(next)
     } catch (error) {
@@ -45,12 +44,13 @@ export function useViewerDrag(scale: Ref<number>) {
   function follow(down: PointerEvent, make: (event: PointerEvent) => { clip: Clip; set: Patch }[]): void {
     const target = down.currentTarget as HTMLElement
     target.setPointerCapture(down.pointerId)
-    let last: CommandInput[] = []
+    let last: CommandInput | null = null
     let begun = false
     const move = (event: PointerEvent) => {
       if (!begun && Math.hypot(event.clientX - down.clientX, event.clientY - down.clientY) < 3) return
       begun = true
-      last = make(event).map(({ clip, set }): CommandInput => ({ type: 'setParams', clipIds: [clip.id], set: set as never })) // prettier-ignore
+      const clips = make(event).map(({ clip, set }) => ({ clipId: clip.id, set: set as never }))
+      last = { type: 'setEach', clips }
       tryOut(last)
     }
     const end = (keep: boolean) => {
@@ -61,7 +61,7 @@ export function useViewerDrag(scale: Ref<number>) {
       trial.value = null
       lines.value = []
       words.value = ''
-      if (keep && last.length > 0) last.forEach((command) => project.perform(command))
+      if (keep && last) project.perform(last)
       else player.tryOut(null)
     }
     const up = () => end(begun)
@@ -225,10 +225,13 @@ export function useViewerDrag(scale: Ref<number>) {
 
   /** Moves what is selected by pixels, as the arrow keys do. */
   function nudge(clips: readonly Clip[], dx: number, dy: number): void {
-    for (const clip of clips) {
-      const [x, y] = lookOf(clip).position
-      project.perform({ type: 'setParams', clipIds: [clip.id], set: { position: changed(clip, 'position', [x + dx, y + dy], [0, 0]) as never } }) // prettier-ignore
-    }
+    project.perform({
+      type: 'setEach',
+      clips: clips.map((clip) => {
+        const [x, y] = lookOf(clip).position
+        return { clipId: clip.id, set: { position: changed(clip, 'position', [x + dx, y + dy], [0, 0]) as never } }
+      }),
+    })
   }
 
   return { trial, lines, words, move, resize, stretch, turn, crop, moveAnchor, movePoint, nudge }

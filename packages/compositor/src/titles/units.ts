@@ -14,7 +14,7 @@ export const MOST_UNITS = 300
 function letters(text: string): Unit[] {
   const units: Unit[] = []
   // Marks, joiners, variation signs and what follows a joiner belong to the letter before.
-  const letter = /\p{Regional_Indicator}{2}|\P{M}(?:[\p{M}\u200d\ufe0f]|(?<=\u200d)\P{M}|[\u{1f3fb}-\u{1f3ff}])*/gsu
+  const letter = /\p{Regional_Indicator}{2}|\P{M}(?:\p{M}|\u200d|\ufe0f|(?<=\u200d)\P{M}|[\u{1f3fb}-\u{1f3ff}])*/gsu
   for (const match of text.matchAll(letter))
     if (match[0].trim()) units.push({ from: match.index, to: match.index + match[0].length })
   return units

@@ -19,7 +19,7 @@ import { addMarkers, setMarker, removeMarkers } from './markers'
 import { addMade, setTitle, setGenerator } from './made'
 import { move } from './move'
 import { nest, unnest } from './nest'
-import { setParams, setTrackParams } from './params'
+import { setEach, setParams, setTrackParams } from './params'
 import { paste } from './paste'
 import { addPick, setPick, removePick } from './picks'
 import { place } from './place'
@@ -89,6 +89,7 @@ export const COMMANDS = {
   setTitle,
   setGenerator,
   setParams,
+  setEach,
   setTrackParams,
   addTransitions,
   setTransitions,
@@ -152,6 +153,7 @@ export const commandSchema = z.discriminatedUnion('type', [
   setTitle.schema,
   setGenerator.schema,
   setParams.schema,
+  setEach.schema,
   setTrackParams.schema,
   addTransitions.schema,
   setTransitions.schema,

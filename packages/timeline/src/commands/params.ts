@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { clipParamsSchema, trackParamsSchema } from '../params/clipParams'
 import { animatedSchema } from '../params/animated'
 import type { Params } from '../params/spec'
+import { fitSchema } from '../document/reel'
 import { idSchema } from '../document/values'
 import { openTrack } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
@@ -47,6 +48,26 @@ export const setParams = defineCommand({
   },
   describe: ({ clipIds, set }) =>
     `Changed ${Object.keys(set).slice(0, 3).join(', ')} of ${count(clipIds.length, 'clip')}`,
+})
+
+/** Changes settings of several clips, each its own, in one step; with `fit`, its fitting too. */
+export const setEach = defineCommand({
+  schema: z.object({
+    type: z.literal('setEach'),
+    clips: z
+      .array(z.object({ clipId: idSchema, set: paramPatchSchema, fit: fitSchema.nullable().optional() }))
+      .min(1)
+      .max(5000),
+  }),
+  apply(edit, { clips }) {
+    for (const { clipId, set, fit } of clips) {
+      const clip = edit.need('clips', clipId)
+      openTrack(edit, clip.trackId)
+      const params = checkParams(clipParamsSchema, patchParams(clip.params, set), [clipId])
+      edit.patchClip(clipId, fit === undefined ? { params } : { params, fit })
+    }
+  },
+  describe: ({ clips }) => `Placed ${count(clips.length, 'picture')}`,
 })
 
 /** Changes motion and opacity of a whole track. */

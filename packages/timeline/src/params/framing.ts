@@ -97,7 +97,8 @@ export interface Cell {
 }
 
 const rows = (...counts: number[]): Cell[] =>
-  counts.flatMap((count, row) =>
+  counts.flatMap(
+    (count, row) =>
     Array.from({ length: count }, (_, i) => ({ x: i / count, y: row / counts.length, width: 1 / count, height: 1 / counts.length })), // prettier-ignore
   )
 const turned = (cells: readonly Cell[]): Cell[] => cells.map(({ x, y, width, height }) => ({ x: y, y: x, width: height, height: width })) // prettier-ignore
@@ -132,7 +133,14 @@ export interface CellLook {
  * Settings with which a picture fills a cell: as large as it needs to be, what juts out cropped.
  * @param pan which part of a picture of another shape is seen: −1…1 from one edge to the other
  */
-export function cellParams(cell: Cell, look: CellLook, picture: Size, format: Size, fit: Fit, pan: Point = [0, 0]): Params {
+export function cellParams(
+  cell: Cell,
+  look: CellLook,
+  picture: Size,
+  format: Size,
+  fit: Fit,
+  pan: Point = [0, 0],
+): Params {
   const whole = cell.width > 0.999 && cell.height > 0.999
   const inset = whole ? 0 : look.gap / 2
   const [x, y] = [cell.x * format.width + inset, cell.y * format.height + inset]

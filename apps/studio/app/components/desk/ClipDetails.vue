@@ -179,6 +179,13 @@ function typeTime(field: TimeField, event: Event): void {
         @change="setParams"
         @go="goTo"
       />
+      <CellPan v-if="pictures[0].kind === 'media'" :clip="pictures[0]" />
+      <PictureMoves
+        v-if="pictures.length === 1 && pictures[0].kind === 'media'"
+        :key="pictures[0].id"
+        :clip="pictures[0]"
+      />
+      <LayoutPicker v-if="pictures.length > 1 && pictures.length < 10" :clips="pictures" />
       <section v-if="pictures[0].kind === 'media' || pictures[0].kind === 'reel'" class="border-t border-line py-2">
         <ChoiceField
           label="Fitting"

@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { FILLINGS, formatRate, REEL_RATES, sameRate, type Fit, type Reel } from '@dusk/timeline'
+import {
+  FILLINGS,
+  formatRate,
+  moveViews,
+  panAndZoom,
+  PICTURE_MOVES,
+  REEL_RATES,
+  sameRate,
+  type Fit,
+  type Reel,
+} from '@dusk/timeline'
 import { useProject } from '~/stores/project'
 import { FITS, SHAPES, SHORT_SIDES, sizeFor } from '~/lib/sizes'
 
@@ -34,6 +44,27 @@ function setFormat(change: { size?: string; rate?: number }): void {
       },
     },
   })
+}
+
+/** Stills of this reel that nothing moves yet. */
+const stills = computed(() => {
+  const document = project.document
+  if (!document) return []
+  return Object.values(document.clips).flatMap((clip) => {
+    if (clip.kind !== 'media' || clip.stream !== null || document.tracks[clip.trackId]?.reelId !== project.reelId) return [] // prettier-ignore
+    const asset = document.assets[clip.assetId]
+    const placed = Object.keys(clip.params).some((key) => ['position', 'size', 'turn'].includes(key))
+    return asset?.kind === 'still' && asset.picture && !asset.picture.alpha && !placed && !document.tracks[clip.trackId]!.locked ? [{ clip, picture: asset.picture }] : [] // prettier-ignore
+  })
+})
+function moveStills(): void {
+  const { format, fit } = project.reel!
+  const clips = stills.value.sort((a, b) => a.clip.start - b.clip.start).map(({ clip, picture }, i) => {
+    const move = PICTURE_MOVES[i % 6]!
+    const [from, to] = moveViews(move, picture, format)
+    return { clipId: clip.id, set: panAndZoom(from, to, clip, picture, format, clip.fit ?? fit) as never }
+  }) // prettier-ignore
+  project.perform({ type: 'setEach', clips })
 }
 
 function addReel(): void {
@@ -112,7 +143,15 @@ function removeReel(): void {
         />
       </label>
     </section>
-    <section class="flex gap-2 border-t border-line py-3">
+    <section class="flex flex-wrap gap-2 border-t border-line py-3">
+      <button
+        class="key key-line"
+        :disabled="stills.length === 0"
+        title="Every still of this reel that stands quite still drifts or sweeps a little"
+        @click="moveStills"
+      >
+        Give every still a gentle move
+      </button>
       <button class="key key-line" @click="addReel">Another reel</button>
       <button v-if="Object.keys(project.document!.reels).length > 1" class="key text-rose" @click="removeReel">
         Remove this reel

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import {
+  cellParams,
+  clipEnd,
+  LAYOUTS,
+  reading,
+  sourceOf,
+  type Animated,
+  type Cell,
+  type Clip,
+  type Point,
+} from '@dusk/timeline'
+import { useNotices } from '~/stores/notices'
+import { useProject } from '~/stores/project'
+
+/** Split screens for the selected pictures: one in each cell, in the order they lie from back to front. */
+const props = defineProps<{ clips: readonly Clip[] }>()
+const project = useProject()
+const notices = useNotices()
+const gap = ref(16)
+const corners = ref(0)
+const border = ref(0)
+const comes = ref(false)
+
+const fitting = computed(() => LAYOUTS.filter((layout) => layout.cells.length === props.clips.length))
+const sorted = computed(() => [...props.clips].sort((a, b) => (project.document!.tracks[a.trackId]!.order < project.document!.tracks[b.trackId]!.order ? -1 : 1))) // prettier-ignore
+/** Pictures one after the other on a track are never seen together. */
+const together = computed(() => props.clips.every((a) => props.clips.every((b) => a.start < clipEnd(b) && b.start < clipEnd(a)))) // prettier-ignore
+
+function lay(cells: readonly Cell[]): void {
+  if (!together.value) return notices.say('Put the pictures on tracks above each other first, so that they are seen at the same time.') // prettier-ignore
+  const { format, fit, rate } = { ...project.reel!, rate: project.reel!.format.rate }
+  const clips = sorted.value.flatMap((clip, i) => {
+    const picture = sourceOf(reading(project.document!), clip)?.picture
+    if (!picture) return []
+    const set = cellParams(cells[i]!, { gap: gap.value, corners: corners.value, border: border.value, borderColour: '#f3ece2' }, picture, format, clip.fit ?? fit) as Record<string, Animated> // prettier-ignore
+    if (comes.value) {
+      // Each comes in from its own side, one after the other.
+      const [x, y] = set.position as unknown as Point
+      const away: Point = Math.abs(x) >= Math.abs(y) ? [x + Math.sign(x || 1) * format.width, y] : [x, y + Math.sign(y) * format.height] // prettier-ignore
+      const second = 705_600_000
+      const late = clip.head + Math.round(((i * 0.15 * rate.num) / rate.den)) * Math.round((second * rate.den) / rate.num) // prettier-ignore
+      set.position = { keys: [{ at: late, value: away, ease: 'out' }, { at: late + Math.round(0.7 * second), value: [x, y], ease: 'out' }] } // prettier-ignore
+    }
+    return [{ clipId: clip.id, set: set as never }]
+  })
+  project.perform({ type: 'setEach', clips })
+}
+</script>
+
+<template>
+  <section class="space-y-2 border-t border-line py-3">
+    <h3 class="font-semibold">Split screen</h3>
+    <div class="grid grid-cols-4 gap-2">
+      <button
+        v-for="layout in fitting"
+        :key="layout.id"
+        class="relative aspect-video overflow-hidden rounded-sm bg-ground hover:outline-2 hover:outline-dusk"
+        :title="layout.name"
+        :aria-label="`Split screen: ${layout.name}`"
+        @click="lay(layout.cells)"
+      >
+        <span
+          v-for="(cell, i) in layout.cells"
+          :key="i"
+          class="absolute border border-ground bg-clip-picture"
+          :style="{
+            left: `${cell.x * 100}%`,
+            top: `${cell.y * 100}%`,
+            width: `${cell.width * 100}%`,
+            height: `${cell.height * 100}%`,
+          }"
+        />
+      </button>
+    </div>
+    <NumberField label="Gap" unit="px" :value="gap" :min="0" :max="400" :initial="16" @change="gap = $event" />
+    <NumberField label="Corners" unit="px" :value="corners" :min="0" :max="1000" @change="corners = $event" />
+    <NumberField label="Border" unit="px" :value="border" :min="0" :max="200" @change="border = $event" />
+    <label class="flex h-7 items-center gap-2"
+      ><input v-model="comes" type="checkbox" class="accent-ember" /><span class="text-muted"
+        >They come in one by one</span
+      ></label
+    >
+  </section>
+</template>
