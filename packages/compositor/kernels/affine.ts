@@ -1,17 +1,7 @@
 // Pictures turned or skewed: bilinear sampling of premultiplied RGBA with edges smoothed by how much of a pixel the
 // picture covers. The caller halves the source until at most two of its pixels fall on one of the output's.
 
-// @ts-ignore: decorator
-@inline
-function pixel(p: usize): v128 {
-  return f32x4.convert_i32x4_u(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(p))))
-}
-
-// @ts-ignore: decorator
-@inline
-function unit(value: f32): f32 {
-  return min<f32>(max<f32>(value, 0), 1)
-}
+import { factor, layOver, sample, unit } from './pixel'
 
 /**
  * Draws `src` (sw × sh) over `dst` within columns x0…x1 and rows y0…y1. `ia … ifv` map output pixel centres to source
@@ -40,45 +30,90 @@ export function drawAffine(
   sizeV: f32,
   opacity: f32,
 ): void {
-  const lastX = <f32>(sw - 1)
-  const lastY = <f32>(sh - 1)
   const stride = sw * 4
-  const one = f32x4.splat(1)
-  const over255 = f32x4.splat(1.0 / 255.0)
+  const full = factor(opacity)
+  const whole = opacity >= 1
+  // Farther in than this from the picture's edges nothing is smoothed, and all four neighbours are there.
+  const marginU: f64 = max<f64>(1 / <f64>perU, 0.5)
+  const marginV: f64 = max<f64>(1 / <f64>perV, 0.5)
+  const endU: f64 = min<f64>(<f64>sizeU - marginU, <f64>sw - 0.5)
+  const endV: f64 = min<f64>(<f64>sizeV - marginV, <f64>sh - 0.5)
+  const stepU = <i64>(ia * 4294967296.0)
+  const stepV = <i64>(ib * 4294967296.0)
   for (let y = y0; y < y1; y++) {
     const cy = <f64>y + 0.5
-    for (let x = x0; x < x1; x++) {
-      const cx = <f64>x + 0.5
-      const u = <f32>(ia * cx + ic * cy + ie)
-      const v = <f32>(ib * cx + id * cy + ifv)
-      const across = unit(u * perU + 0.5) * unit((sizeU - u) * perU + 0.5)
-      const down = unit(v * perV + 0.5) * unit((sizeV - v) * perV + 0.5)
-      const cover = across * down * opacity
-      if (cover <= 0) continue
-      const su = min<f32>(max<f32>(u - 0.5, 0), lastX)
-      const sv = min<f32>(max<f32>(v - 0.5, 0), lastY)
-      const iu = <i32>su
-      const iv = <i32>sv
-      const fu = f32x4.splat(su - <f32>iu)
-      const fv = f32x4.splat(sv - <f32>iv)
-      const right = iu + 1 < sw ? 4 : 0
-      const below = iv + 1 < sh ? stride : 0
-      const p = src + <usize>(iv * stride + iu * 4)
-      const a = pixel(p)
-      const b = pixel(p + right)
-      const c = pixel(p + below)
-      const d = pixel(p + below + right)
-      const upper = f32x4.add(a, f32x4.mul(f32x4.sub(b, a), fu))
-      const lower = f32x4.add(c, f32x4.mul(f32x4.sub(d, c), fu))
-      const s = f32x4.mul(f32x4.add(upper, f32x4.mul(f32x4.sub(lower, upper), fv)), f32x4.splat(cover))
-      const alpha = v128.shuffle<i32>(s, s, 3, 3, 3, 3)
-      const q = dst + <usize>(y * dstWidth + x) * 4
-      const mixed = f32x4.add(s, f32x4.mul(pixel(q), f32x4.sub(one, f32x4.mul(alpha, over255))))
-      const words = i32x4.trunc_sat_f32x4_s(f32x4.nearest(mixed))
-      const half = i16x8.narrow_i32x4_s(words, words)
-      v128.store32_lane(q, i8x16.narrow_i16x8_u(half, half), 0)
+    const rowU = ic * cy + ie
+    const rowV = id * cy + ifv
+    const row = dst + <usize>(y * dstWidth) * 4
+    // The stretch of this row that lies well inside: where both coordinates do.
+    let from: f64 = <f64>x0
+    let to: f64 = <f64>x1
+    if (ia != 0) {
+      const a = (marginU - rowU) / ia - 0.5
+      const b = (endU - rowU) / ia - 0.5
+      from = max<f64>(from, min(a, b))
+      to = min<f64>(to, max(a, b))
+    } else if (rowU <= marginU || rowU >= endU) to = from
+    if (ib != 0) {
+      const a = (marginV - rowV) / ib - 0.5
+      const b = (endV - rowV) / ib - 0.5
+      from = max<f64>(from, min(a, b))
+      to = min<f64>(to, max(a, b))
+    } else if (rowV <= marginV || rowV >= endV) to = from
+    let xa = min(max(<i32>ceil<f64>(from) + 1, x0), x1)
+    let xb = min(max(<i32>floor<f64>(to) - 1, xa), x1)
+    for (let x = x0; x < xa; x++) edgePixel(src, sw, sh, row, x, ia, ib, rowU, rowV, perU, perV, sizeU, sizeV, opacity)
+    if (xb > xa) {
+      const cx = <f64>xa + 0.5
+      let u = <i64>((ia * cx + rowU - 0.5) * 4294967296.0)
+      let v = <i64>((ib * cx + rowV - 0.5) * 4294967296.0)
+      for (let x = xa; x < xb; x++) {
+        const iu = <i32>(u >> 32)
+        const iv = <i32>(v >> 32)
+        const fu = <i32>((u >> 17) & 0x7fff)
+        const fv = <i32>((v >> 17) & 0x7fff)
+        let s = sample(src + <usize>(iv * stride + iu * 4), stride, fu, fv)
+        if (!whole) s = i16x8.q15mulr_sat_s(s, full)
+        layOver(row + <usize>x * 4, s)
+        u += stepU
+        v += stepV
+      }
     }
+    for (let x = max(xa, xb); x < x1; x++) edgePixel(src, sw, sh, row, x, ia, ib, rowU, rowV, perU, perV, sizeU, sizeV, opacity) // prettier-ignore
   }
+}
+
+/** A pixel at or beyond the picture's edge: how much of it the picture covers decides. */
+function edgePixel(
+  src: usize,
+  sw: i32,
+  sh: i32,
+  row: usize,
+  x: i32,
+  ia: f64,
+  ib: f64,
+  rowU: f64,
+  rowV: f64,
+  perU: f32,
+  perV: f32,
+  sizeU: f32,
+  sizeV: f32,
+  opacity: f32,
+): void {
+  const cx = <f64>x + 0.5
+  const u = <f32>(ia * cx + rowU)
+  const v = <f32>(ib * cx + rowV)
+  const across = unit(u * perU + 0.5) * unit((sizeU - u) * perU + 0.5)
+  if (across <= 0) return
+  const cover = across * unit(v * perV + 0.5) * unit((sizeV - v) * perV + 0.5) * opacity
+  if (cover <= 0) return
+  const su = min<f32>(max<f32>(u - 0.5, 0), <f32>(sw - 1))
+  const sv = min<f32>(max<f32>(v - 0.5, 0), <f32>(sh - 1))
+  const iu = <i32>su
+  const iv = <i32>sv
+  const stride = sw * 4
+  const s = sample(src + <usize>(iv * stride + iu * 4), iv + 1 < sh ? stride : 0, <i32>((su - <f32>iu) * 32767), <i32>((sv - <f32>iv) * 32767)) // prettier-ignore
+  layOver(row + <usize>x * 4, i16x8.q15mulr_sat_s(s, factor(cover)))
 }
 
 /** Half size by averaging squares of four; an odd last column or row is repeated. `dst` holds ⌈sw/2⌉ × ⌈sh/2⌉ pixels. */

@@ -13,6 +13,8 @@ let outG: f32 = 0
 let outB: f32 = 0
 
 /** SetLum of § 10.2 with its ClipColor; the result is left in out*. */
+// @ts-ignore: decorator
+@inline
 function setLum(r: f32, g: f32, b: f32, l: f32): void {
   const d = l - lum(r, g, b)
   r += d
@@ -39,6 +41,8 @@ function setLum(r: f32, g: f32, b: f32, l: f32): void {
 }
 
 /** SetSat of § 10.2; the result is left in out*. */
+// @ts-ignore: decorator
+@inline
 function setSat(r: f32, g: f32, b: f32, s: f32): void {
   const n = min(r, min(g, b))
   const range = max(r, max(g, b)) - n
@@ -132,13 +136,14 @@ export function blendPixels(src: usize, dst: usize, n: i32, mode: i32): void {
     }
     const as = alphaOf(s)
     const ab = alphaOf(d)
-    const a0 = f32x4.extract_lane(ab, 0)
-    if (a0 <= 0) {
+    // Where both are solid, colours are what they are and the mix is the result.
+    const solid = load<u8>(p + 3) == 255 && load<u8>(q + 3) == 255
+    if (load<u8>(q + 3) == 0) {
       storePixel(q, f32x4.mul(s, full))
       continue
     }
-    const cs = f32x4.div(s, as)
-    const cb = f32x4.div(d, ab)
+    const cs = solid ? s : f32x4.div(s, as)
+    const cb = solid ? d : f32x4.div(d, ab)
     let mixed: v128
     if (mode < 12) mixed = separable(mode, cb, cs)
     else {
@@ -157,6 +162,10 @@ export function blendPixels(src: usize, dst: usize, n: i32, mode: i32): void {
       } else if (mode == 14) setLum(sr, sg, sb, lum(br, bg, bb))
       else setLum(br, bg, bb, lum(sr, sg, sb))
       mixed = f32x4(outR, outG, outB, 1)
+    }
+    if (solid) {
+      storePixel(q, f32x4.mul(f32x4.replace_lane(mixed, 3, 1), full))
+      continue
     }
     const inside = f32x4.mul(f32x4.mul(as, ab), mixed)
     const sum = f32x4.add(

@@ -1,5 +1,5 @@
 // Two pictures into one: by one weight for all pixels, by a map, or by adding up many.
-import { loadPixel, storePixel, unit } from './pixel'
+import { alphaFactor, factor, loadPixel, loadTwo, storeOne, storePixel, storeTwo, unit } from './pixel'
 
 /** dst = a + (b − a)·weight for `n` pixels; `weight` 0…32768. */
 export function dissolve(a: usize, b: usize, dst: usize, n: i32, weight: i32): void {
@@ -74,10 +74,13 @@ export function lightMap(src: usize, map: usize, n: i32, invert: i32): void {
 /** Adds `n` values (channels) of a picture to 32-bit sums. */
 export function addUp(src: usize, sums: usize, n: i32): void {
   let i = 0
-  for (; i + 4 <= n; i += 4) {
-    const v = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(src + <usize>i)))
-    v128.store(sums + <usize>i * 4, i32x4.add(v128.load(sums + <usize>i * 4), v))
+  for (; i + 8 <= n; i += 8) {
+    const half = i16x8.extend_low_i8x16_u(v128.load64_zero(src + <usize>i))
+    const p = sums + <usize>i * 4
+    v128.store(p, i32x4.add(v128.load(p), i32x4.extend_low_i16x8_u(half)))
+    v128.store(p + 16, i32x4.add(v128.load(p + 16), i32x4.extend_high_i16x8_u(half)))
   }
+  for (; i < n; i++) store<i32>(sums + <usize>i * 4, load<i32>(sums + <usize>i * 4) + <i32>load<u8>(src + <usize>i))
 }
 
 /** Sums divided by how many there were, as pixels. */
@@ -87,32 +90,40 @@ export function average(sums: usize, dst: usize, n: i32, count: i32): void {
     storePixel(dst + <usize>i, f32x4.mul(f32x4.convert_i32x4_s(v128.load(sums + <usize>i * 4)), k))
 }
 
-/** Adds light of a colour, as far as each pixel is solid; negative amounts darken. Values 0…255. */
+/** Adds light of a colour, as far as each pixel is solid; negative amounts darken. Values −255…255. */
 export function addLight(pixels: usize, n: i32, r: f32, g: f32, b: f32): void {
-  const light = f32x4(r, g, b, 0)
-  for (let i = 0; i < n; i++) {
+  const light = i16x8(<i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 0, <i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 0)
+  for (let i = 0; i < n; i += 2) {
     const p = pixels + <usize>i * 4
-    const a = <f32>load<u8>(p + 3)
-    if (a == 0) continue
-    const lit = f32x4.add(loadPixel(p), f32x4.mul(light, f32x4.splat(a / 255)))
-    storePixel(p, f32x4.min(lit, f32x4(a, a, a, a)))
+    const own = loadTwo(p)
+    const alpha = v128.shuffle<i16>(own, own, 3, 3, 3, 3, 7, 7, 7, 7)
+    const lit = i16x8.add_sat_s(own, i16x8.q15mulr_sat_s(light, alphaFactor(own)))
+    put(p, i16x8.min_s(i16x8.max_s(lit, i16x8.splat(0)), alpha), i + 2 <= n)
   }
 }
 
 /** Goes towards a colour by `amount` (0…1), as far as each pixel is solid. */
 export function towards(pixels: usize, n: i32, r: f32, g: f32, b: f32, amount: f32): void {
-  const colour = f32x4(r, g, b, 255)
-  const k = f32x4.splat(amount)
-  for (let i = 0; i < n; i++) {
+  const colour = i16x8(<i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 32640, <i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 32640) // prettier-ignore
+  const k = factor(amount)
+  for (let i = 0; i < n; i += 2) {
     const p = pixels + <usize>i * 4
-    const own = loadPixel(p)
-    const a = f32x4.extract_lane(own, 3) / 255
-    storePixel(p, f32x4.add(own, f32x4.mul(f32x4.sub(f32x4.mul(colour, f32x4.splat(a)), own), k)))
+    const own = loadTwo(p)
+    const goal = i16x8.q15mulr_sat_s(colour, alphaFactor(own))
+    put(p, i16x8.add(own, i16x8.q15mulr_sat_s(i16x8.sub(goal, own), k)), i + 2 <= n)
   }
 }
 
 /** Multiplies all four channels by a factor of 0…1. */
-export function thin(pixels: usize, n: i32, factor: f32): void {
-  const k = f32x4.splat(factor)
-  for (let i = 0; i < n; i++) storePixel(pixels + <usize>i * 4, f32x4.mul(loadPixel(pixels + <usize>i * 4), k))
+export function thin(pixels: usize, n: i32, amount: f32): void {
+  const k = factor(amount)
+  for (let i = 0; i < n; i += 2)
+    put(pixels + <usize>i * 4, i16x8.q15mulr_sat_s(loadTwo(pixels + <usize>i * 4), k), i + 2 <= n)
+}
+
+// @ts-ignore: decorator
+@inline
+function put(p: usize, value: v128, two: bool): void {
+  if (two) storeTwo(p, value)
+  else storeOne(p, value)
 }

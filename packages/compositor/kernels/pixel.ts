@@ -1,4 +1,5 @@
-// Helpers shared by kernels that work on one pixel at a time in floating point.
+// Helpers shared by kernels that work on one pixel at a time: in floats, or in 8.7 fixed point, where 255 is 32640 and
+// a factor of one is 32767 (products by q15mulr round once).
 
 /** Four channels of a pixel as 0…255 in floats. */
 // @ts-ignore: decorator
@@ -27,4 +28,75 @@ export function alphaOf(pixel: v128): v128 {
 @inline
 export function unit(value: f32): f32 {
   return min<f32>(max<f32>(value, 0), 1)
+}
+
+/** A factor of 0…1 in all lanes of fixed point. */
+// @ts-ignore: decorator
+@inline
+export function factor(value: f32): v128 {
+  return i16x8.splat(<i16>(value * 32767 + <f32>0.5))
+}
+
+/** Two pixels in 8.7 fixed point. */
+// @ts-ignore: decorator
+@inline
+export function loadTwo(p: usize): v128 {
+  return i16x8.shl(i16x8.extend_low_i8x16_u(v128.load64_zero(p)), 7)
+}
+
+/** Writes two pixels from 8.7 fixed point. */
+// @ts-ignore: decorator
+@inline
+export function storeTwo(p: usize, value: v128): void {
+  const words = i16x8.shr_s(i16x8.add_sat_s(value, i16x8.splat(64)), 7)
+  v128.store64_lane(p, i8x16.narrow_i16x8_u(words, words), 0)
+}
+
+/** Writes the first of two pixels. */
+// @ts-ignore: decorator
+@inline
+export function storeOne(p: usize, value: v128): void {
+  const words = i16x8.shr_s(i16x8.add_sat_s(value, i16x8.splat(64)), 7)
+  v128.store32_lane(p, i8x16.narrow_i16x8_u(words, words), 0)
+}
+
+/** The alphas of two pixels in fixed point as factors: 32640 becomes all but one. */
+// @ts-ignore: decorator
+@inline
+export function alphaFactor(two: v128): v128 {
+  const a = v128.shuffle<i16>(two, two, 3, 3, 3, 3, 7, 7, 7, 7)
+  return i16x8.add(a, i16x8.shr_u(a, 8))
+}
+
+/**
+ * A pixel between four: bilinear, in 8.7 fixed point, in the lower four lanes. `at` is the upper left one, `below` the
+ * way to the next row in bytes; (fu, fv) of 0…32767 are how far to go towards the right and the lower ones.
+ */
+// @ts-ignore: decorator
+@inline
+export function sample(at: usize, below: usize, fu: i32, fv: i32): v128 {
+  const top = v128.load64_zero(at)
+  const bottom = v128.load64_zero(at + below)
+  // Left pixels of both rows, then right ones: one product goes across for both.
+  const both = v128.shuffle<i32>(top, bottom, 0, 4, 1, 5)
+  const left = i16x8.shl(i16x8.extend_low_i8x16_u(both), 7)
+  const right = i16x8.shl(i16x8.extend_high_i8x16_u(both), 7)
+  const rows = i16x8.add(left, i16x8.q15mulr_sat_s(i16x8.sub(right, left), i16x8.splat(<i16>fu)))
+  const lower = v128.shuffle<i64>(rows, rows, 1, 1)
+  return i16x8.add(rows, i16x8.q15mulr_sat_s(i16x8.sub(lower, rows), i16x8.splat(<i16>fv)))
+}
+
+/** Lays a pixel in fixed point over the one at `p`. */
+// @ts-ignore: decorator
+@inline
+export function layOver(p: usize, s: v128): void {
+  if (i16x8.extract_lane_s(s, 3) >= 32576) {
+    storeOne(p, s)
+    return
+  }
+  const d = i16x8.shl(i16x8.extend_low_i8x16_u(v128.load32_zero(p)), 7)
+  const a = v128.shuffle<i16>(s, s, 3, 3, 3, 3, 3, 3, 3, 3)
+  const inverse = i16x8.sub(i16x8.splat(32640), a)
+  const rest = i16x8.add(inverse, i16x8.shr_u(inverse, 8))
+  storeOne(p, i16x8.add_sat_s(s, i16x8.q15mulr_sat_s(d, rest)))
 }

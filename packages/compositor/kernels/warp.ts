@@ -1,5 +1,5 @@
 // Pictures bent by a grid: each corner of its cells says where in the source it looks.
-import { alphaOf, loadPixel, storePixel } from './pixel'
+import { factor, layOver, sample, unit } from './pixel'
 
 /**
  * Draws `src` (sw × sh) over `dst` (dw × dh). `grid` holds for each corner of cells of `cell` pixels, row by row,
@@ -22,8 +22,6 @@ export function drawMesh(
   const lastX = <f32>(sw - 1)
   const lastY = <f32>(sh - 1)
   const stride = sw * 4
-  const one = f32x4.splat(1)
-  const over255 = f32x4.splat(1.0 / 255.0)
   for (let y = 0; y < dh; y++) {
     const gy = y / cell
     const ty = (<f32>(y - gy * cell) + 0.5) / <f32>cell
@@ -40,10 +38,46 @@ export function drawMesh(
       const ry = load<f32>(p + 16) + (load<f32>(q + 16) - load<f32>(p + 16)) * ty
       const rb = load<f32>(p + 20) + (load<f32>(q + 20) - load<f32>(p + 20)) * ty
       const end = min((gx + 1) * cell, dw)
+      const over: f32 = <f32>1 / <f32>cell
+      const du = (rx - lx) * over
+      const dv = (ry - ly) * over
+      const u0 = lx + du * 0.5 - 0.5
+      const v0 = ly + dv * 0.5 - 0.5
+      const last = <f32>(end - 1 - gx * cell)
+      const u1 = u0 + du * last
+      const v1 = v0 + dv * last
+      const out = dst + <usize>(y * dw + gx * cell) * 4
+      const inside = min(u0, u1) >= 0 && max(u0, u1) < lastX && min(v0, v1) >= 0 && max(v0, v1) < lastY
+      if (inside && opacity >= 1) {
+        // All of this stretch lies in the picture: straight through, in fixed point.
+        let u = <i64>(<f64>u0 * 4294967296.0)
+        let v = <i64>(<f64>v0 * 4294967296.0)
+        const stepU = <i64>(<f64>du * 4294967296.0)
+        const stepV = <i64>(<f64>dv * 4294967296.0)
+        const dim = lb < 1 || rb < 1
+        let bright = lb + (rb - lb) * over * 0.5
+        const stepB = (rb - lb) * over
+        const n = end - gx * cell
+        for (let k = 0; k < n; k++) {
+          const iu = <i32>(u >> 32)
+          const iv = <i32>(v >> 32)
+          let s = sample(src + <usize>(iv * stride + iu * 4), stride, <i32>((u >> 17) & 0x7fff), <i32>((v >> 17) & 0x7fff)) // prettier-ignore
+          if (dim) {
+            s = i16x8.q15mulr_sat_s(s, i16x8.replace_lane(factor(unit(bright)), 3, 32767))
+            bright += stepB
+          }
+          layOver(out + <usize>k * 4, s)
+          u += stepU
+          v += stepV
+        }
+        continue
+      }
+      // Nothing of the picture is near: the most common case beyond its edges.
+      if (!wrap && (max(u0, u1) < -1 || min(u0, u1) > lastX + 1 || max(v0, v1) < -1 || min(v0, v1) > lastY + 1)) continue
       for (let x = gx * cell; x < end; x++) {
-        const t = (<f32>(x - gx * cell) + 0.5) / <f32>cell
-        const u = lx + (rx - lx) * t - 0.5
-        const v = ly + (ry - ly) * t - 0.5
+        const k = <f32>(x - gx * cell)
+        const u = u0 + du * k
+        const v = v0 + dv * k
         let cover = opacity
         if (!wrap) {
           cover *= min<f32>(max<f32>(u + 1, 0), 1) * min<f32>(max<f32>(lastX + 1 - u, 0), 1)
@@ -54,23 +88,11 @@ export function drawMesh(
         const sv = min<f32>(max<f32>(v, 0), lastY)
         const iu = <i32>su
         const iv = <i32>sv
-        const fu = f32x4.splat(su - <f32>iu)
-        const fv = f32x4.splat(sv - <f32>iv)
-        const right = iu + 1 < sw ? 4 : 0
-        const below = iv + 1 < sh ? stride : 0
-        const at = src + <usize>(iv * stride + iu * 4)
-        const a = loadPixel(at)
-        const b = loadPixel(at + right)
-        const c = loadPixel(at + below)
-        const d = loadPixel(at + below + right)
-        const upper = f32x4.add(a, f32x4.mul(f32x4.sub(b, a), fu))
-        const lower = f32x4.add(c, f32x4.mul(f32x4.sub(d, c), fu))
-        let s = f32x4.mul(f32x4.add(upper, f32x4.mul(f32x4.sub(lower, upper), fv)), f32x4.splat(cover))
-        const bright = lb + (rb - lb) * t
-        if (bright < 1) s = f32x4.mul(s, f32x4(bright, bright, bright, 1))
-        const o = dst + <usize>(y * dw + x) * 4
-        const under = f32x4.mul(loadPixel(o), f32x4.sub(one, f32x4.mul(alphaOf(s), over255)))
-        storePixel(o, f32x4.add(s, under))
+        let s = sample(src + <usize>(iv * stride + iu * 4), iv + 1 < sh ? stride : 0, <i32>((su - <f32>iu) * 32767), <i32>((sv - <f32>iv) * 32767)) // prettier-ignore
+        if (cover < 1) s = i16x8.q15mulr_sat_s(s, factor(cover))
+        const bright = lb + (rb - lb) * (k + 0.5) * over
+        if (bright < 1) s = i16x8.q15mulr_sat_s(s, i16x8.replace_lane(factor(max<f32>(bright, 0)), 3, 32767))
+        layOver(out + <usize>(x - gx * cell) * 4, s)
       }
     }
   }

@@ -1,7 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type {
-  CommandRefused} from '../src/index';
+import type { CommandRefused } from '../src/index'
 import {
   along,
   CLIP_PARAMS,

@@ -157,7 +157,19 @@ export class CanvasKitRoom implements DrawingRoom {
 
   measure(layer: TitleLayer): TitleMeasure {
     const { paragraph, left, top, width, height } = setTitle(this.ck, this.fonts, layer)
-    const missing = [...new Set(paragraph.unresolvedCodepoints().map((code) => String.fromCodePoint(code)))].filter((letter) => letter.trim()) // prettier-ignore
+    // Glyph 0 is the box that a font draws for what it does not have. Offsets count bytes of UTF-8.
+    const letters = new Map<number, string>()
+    let bytes = 0
+    for (const letter of layer.text) {
+      letters.set(bytes, letter)
+      const code = letter.codePointAt(0)!
+      bytes += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4
+    }
+    const found = new Set<string>()
+    for (const { runs } of paragraph.getShapedLines())
+      for (const { glyphs, offsets } of runs)
+        for (const [i, glyph] of glyphs.entries()) if (glyph === 0) found.add(letters.get(offsets[i]!) ?? ' ')
+    const missing = [...found].filter((letter) => letter.trim())
     paragraph.delete()
     return { left, top, width, height, missing }
   }

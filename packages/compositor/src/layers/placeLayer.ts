@@ -18,6 +18,10 @@ export function placeLayer(
     paint(layer.matrix, layer.opacity, target)
     return
   }
+  if (layer.edge && !layer.smear && !layer.blend && layer.opacity === 1) {
+    drawEdged(engine, painter, layer.edge, layer, layer.matrix, paint, target)
+    return
+  }
   const { kernels } = engine
   const { width, height } = target
   const pixels = width * height

@@ -94,7 +94,10 @@ export class Stage {
   /** Draws a picture by a matrix over the output or `target`. */
   lay(picture: Picture, matrix: Matrix, opacity = 1, target = this.out): void {
     if (opacity <= 0) return
-    this.painter.draw(picture, matrix, Math.min(1, opacity), false, target.address(), target.width, target.height)
+    const [a, b, c, d, e, f] = matrix
+    // A picture that is only moved goes by whole pixels: at the pace of a transition nothing finer is seen.
+    const whole: Matrix = a === 1 && b === 0 && c === 0 && d === 1 ? [1, 0, 0, 1, Math.round(e), Math.round(f)] : matrix
+    this.painter.draw(picture, whole, Math.min(1, opacity), false, target.address(), target.width, target.height)
   }
 
   /** Draws a whole picture over the output as it is. */
