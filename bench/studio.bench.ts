@@ -135,7 +135,7 @@ try {
   for (let i = 0; i < 40; i++) {
     const frame = 1 + Math.floor((((i * 7919) % 1000) / 1000) * 560)
     const before = await viewer(page).getAttribute('data-shown-tick')
-    const position = page.getByLabel(/^Position/)
+    const position = page.getByLabel(/^Position\./)
     await position.fill(`${frame}f`)
     await position.press('Enter')
     await page.waitForFunction(

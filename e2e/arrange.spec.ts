@@ -32,7 +32,7 @@ async function desk(page: Page, baseURL: string) {
 }
 
 const position = async (page: Page, text: string) => {
-  const field = page.getByLabel(/^Position/)
+  const field = page.getByLabel(/^Position\./)
   await field.fill(text)
   await field.press('Enter')
 }

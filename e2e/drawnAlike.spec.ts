@@ -96,7 +96,7 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   expect(outcomes.filter((outcome) => outcome.refused)).toEqual([])
 
   await page.goto(`/projects/${id}`)
-  const position = page.getByLabel(/^Position/)
+  const position = page.getByLabel(/^Position\./)
   const browser: Buffer[] = []
   for (const { frame } of at) {
     await position.fill(`${frame}f`)

@@ -30,7 +30,7 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   const read = async () => (await studio.call<{ project: Project }>(`/projects/${id}`)).project
   const transitions = async () => Object.values((await read()).transitions)
   await page.goto(`/projects/${id}`)
-  const position = page.getByLabel(/^Position/)
+  const position = page.getByLabel(/^Position\./)
   const goTo = async (frame: number) => {
     await position.fill(`${frame}f`)
     await position.press('Enter')

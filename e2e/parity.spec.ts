@@ -48,7 +48,7 @@ test('what plays is what renders: same pixels before encoding, and the file hold
   // Frames from the browser's compositor, at full size, from original files.
   const ticks = [0, 10, 31, 47, 60, 74, 90, 124].map((frame) => (frame * SECOND) / 25)
   await page.goto(`/projects/${id}`)
-  const position = page.getByLabel(/^Position/)
+  const position = page.getByLabel(/^Position\./)
   const browser: Buffer[] = []
   for (const tick of ticks) {
     await position.fill(`${(tick * 25) / SECOND}f`)

@@ -84,7 +84,7 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   expect(trimmed.Effects![1]).toBe(trimmed['Picture 1']![1])
 
   // Split the flash at two seconds, and close the first part up.
-  const position = page.getByLabel(/^Position/)
+  const position = page.getByLabel(/^Position\./)
   await position.fill('2s')
   await position.press('Enter')
   await clip(/^flash.* on Picture 1/).click()

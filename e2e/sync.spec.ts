@@ -23,7 +23,7 @@ test('picture and sound stay together for a minute: what is shown is what is hea
   await expect(viewer).toHaveAttribute('data-playing', 'true')
   // Every picture is compared with what is heard at the moment it appears, in the worker itself.
   const heard = async () => {
-    const clock = await page.getByLabel(/^Position/).inputValue()
+    const clock = await page.getByLabel(/^Position\./).inputValue()
     const [h, m, s, f] = clock.split(/[:;]/).map(Number)
     return h! * 3600 + m! * 60 + s! + f! / 25
   }

@@ -72,7 +72,6 @@ function joins(harbour: string, boats: string, keeper: string, quay: string, cro
     return { id: uuid(), leftId, rightId, before: seconds(before), after: seconds(after), kind, settings, missing: 'hold' as const } // prettier-ignore
   }
   return [
-    join(null, harbour, 'dissolve', 1),
     join(harbour, boats, 'dissolve', 1.2),
     join(boats, keeper, 'emberDim', 0.8),
     join(quay, crowd, 'tide', 0.8, { softness: 6 }),

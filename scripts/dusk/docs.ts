@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { format, resolveConfig } from 'prettier'
 import { z } from 'zod'
 import { renderSettingsSchema } from '@dusk/store'
-import { COMMANDS, formatRate } from '@dusk/timeline'
+import { FAMILIES, FONTS, GENERATOR_FAMILIES, GENERATORS, MOVES, TITLE_FAMILIES, TITLE_PRESETS, TRANSITIONS } from '@dusk/compositor' // prettier-ignore
+import { CLIP_PARAMS, COMMANDS, formatRate, TITLE_PARAMS, type Param } from '@dusk/timeline'
 import { FORMATS } from '../../packages/media/test/formats/list'
 import { tryFormat } from '../../packages/media/test/formats/try'
 import { ROOT } from './options'
@@ -127,6 +128,67 @@ async function write(name: string, text: string): Promise<void> {
   console.log(`${name} written.`)
 }
 
+/** What a setting takes, in a few words. */
+function settingWords(param: Param): string {
+  if (param.kind === 'number' || param.kind === 'point') return `${param.min} … ${param.max}${param.unit ? ` ${param.unit}` : ''}` // prettier-ignore
+  if (param.kind === 'choice') return param.options.map((option) => `\`${option.value}\``).join(', ')
+  return { colour: 'a colour', switch: 'on or off', text: 'text' }[param.kind]
+}
+
+function settingsTable(params: readonly Param[]): string {
+  const rows = params.map((param) => `| \`${param.key}\` | ${param.group ?? ''} | ${param.label} | ${settingWords(param)} | ${JSON.stringify(param.default)} | ${param.fixed ? 'no' : 'yes'} |`) // prettier-ignore
+  return `| Setting | Group | Shown as | Takes | Default | Keyframes |\n| --- | --- | --- | --- | --- | --- |\n${rows.join('\n')}` // prettier-ignore
+}
+
+/** Writes docs/gallery.md from the lists that drive the galleries and the details. */
+async function gallery(): Promise<void> {
+  const own = (params: readonly Param[]) => params.map((param) => `\`${param.key}\``).join(', ')
+  const families = Object.entries(FAMILIES).map(([id, name]) => `### ${name}\n\n| Name | Id | What is seen | Settings |\n| --- | --- | --- | --- |\n${TRANSITIONS.filter((kind) => kind.family === id).map((kind) => `| ${kind.name} | \`${kind.id}\` | ${kind.hint} | ${own(kind.params)} |`).join('\n')}`) // prettier-ignore
+  const moves = MOVES.map((kind) => `| ${kind.name} | \`${kind.id}\` | ${kind.hint} | ${kind.use === 'pass' ? 'comes and goes' : 'while shown'} |`) // prettier-ignore
+  const shapes = GENERATORS.map((kind) => `| ${kind.name} | \`${kind.id}\` | ${GENERATOR_FAMILIES[kind.family]} | ${kind.hint} |`) // prettier-ignore
+  const titles = Object.entries(TITLE_FAMILIES).map(([id, name]) => `- ${name}: ${TITLE_PRESETS[id as keyof typeof TITLE_FAMILIES].map((preset) => preset.name).join(', ')}`) // prettier-ignore
+  await write(
+    'docs/gallery.md',
+    `# Transitions, titles, shapes and settings
+
+Written by \`./dusk docs\` from the lists that drive the galleries, the details panel and the checks.
+
+## Transitions
+
+${families.join('\n\n')}
+
+## Ready-made titles
+
+${titles.join('\n')}
+
+## Moves of titles
+
+| Name | Id | What is seen | Used |
+| --- | --- | --- | --- |
+${moves.join('\n')}
+
+## Shapes, callouts, stickers and backgrounds
+
+| Name | Id | Family | What it is |
+| --- | --- | --- | --- |
+${shapes.join('\n')}
+
+## Fonts
+
+${FONTS.map((font) => font.family).join(', ')}; for other scripts Noto Sans in Cyrillic, Greek, Vietnamese, Arabic, Hebrew,
+Devanagari and Thai, and Noto Color Emoji. All come as npm packages of Fontsource and are under the SIL Open Font License 1.1.
+
+## Settings of a picture
+
+${settingsTable(CLIP_PARAMS)}
+
+## Settings of a title
+
+${settingsTable(TITLE_PARAMS)}
+`,
+  )
+}
+
 /** Writes docs/http-api.md from the schemas that the server checks requests with. */
 export async function run(): Promise<void> {
   const commands = Object.entries(COMMANDS).map(([name, kind]) => `### ${name}\n\n${fields(kind.schema)}`)
@@ -151,5 +213,6 @@ Times are ticks, 705 600 000 a second. A command is \`{ "type": …, … }\`.
 ${commands.join('\n\n')}
 `
   await write('docs/http-api.md', text)
+  await gallery()
   await formats()
 }

@@ -14,7 +14,7 @@ export async function run(options: Options): Promise<void> {
   await buildKernels()
   const engine = await createEngine(readFileSync(join(ROOT, 'packages/compositor/build/kernels.wasm')))
   const accept = options.accept === true
-  const folder = accept ? join(ROOT, 'packages/compositor/test/golden') : join(ROOT, '.dusk/sheets')
+  const folder = accept ? join(ROOT, 'packages/compositor/test/golden') : join(ROOT, 'test-results/golden')
   mkdirSync(folder, { recursive: true })
   for (const [name, rows] of drawSheets(engine)) {
     const path = join(folder, `${name}.png`)

@@ -19,7 +19,7 @@ interface Lane {
 /** Frames decoded on rather than sought. */
 const RUN_ON = 20
 /** Runs of decoding kept open for one source. */
-const MOST_LANES = 3
+const MOST_LANES = 6
 /** Frames between a proxy's keyframes: going backwards decodes as many at once. */
 const KEYFRAMES = 15
 

@@ -171,6 +171,9 @@ function typeTime(field: TimeField, event: Event): void {
         @go="goTo"
       />
       <GeneratorDetails v-else-if="pictures[0].kind === 'generator'" :clip="pictures[0]" :time="time" @go="goTo" />
+      <HintLine id="keyframes" class="mt-2"
+        >The diamond beside a number lets it change over time: set one, move the playhead, change the number.</HintLine
+      >
       <ParamGroups
         :params="params"
         :values="pictures[0].params"

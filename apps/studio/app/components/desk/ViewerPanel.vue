@@ -19,11 +19,13 @@ import SkipBack from '@lucide/vue/dist/esm/icons/skip-back.mjs'
 import SkipForward from '@lucide/vue/dist/esm/icons/skip-forward.mjs'
 import StepBack from '@lucide/vue/dist/esm/icons/step-back.mjs'
 import StepForward from '@lucide/vue/dist/esm/icons/step-forward.mjs'
+import PictureInPicture from '@lucide/vue/dist/esm/icons/picture-in-picture-2.mjs'
 import Repeat from '@lucide/vue/dist/esm/icons/repeat.mjs'
 import Maximize from '@lucide/vue/dist/esm/icons/maximize.mjs'
 import { formatRate, formatSeconds, formatTimecode, parseTimecode, reelLength, reelsOf } from '@dusk/timeline'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { usePlayer } from '~/composables/usePlayhead'
+import { useViewerLead } from '~/composables/useViewerLink'
 import { useNotices } from '~/stores/notices'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -37,6 +39,7 @@ const shortcuts = useShortcuts()
 const act = useDeskActions()
 const player = usePlayer()
 const notices = useNotices()
+const lead = useViewerLead(player)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const room = ref<HTMLElement | null>(null)
 const panel = ref<HTMLElement | null>(null)
@@ -272,7 +275,7 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
           @keydown.stop
           @blur="typed = null"
         />
-        <span class="hidden font-mono text-[11px] text-muted @lg:inline"
+        <span class="hidden font-mono text-[11px] text-muted @2xl:inline"
           >of {{ formatTimecode(length, format.rate) }}</span
         >
         <span v-if="player.playing.value && player.speed.value !== 1" class="ml-2 font-mono text-[11px] text-lamp"
@@ -365,6 +368,14 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
           @click="saveFrame"
         >
           <Camera :size="16" />
+        </button>
+        <button
+          class="key hidden px-1.5 @md:inline-flex"
+          title="The picture in a window of its own, for a second screen"
+          aria-label="The picture in a window of its own"
+          @click="lead.open()"
+        >
+          <PictureInPicture :size="16" />
         </button>
         <button class="key px-1.5" title="Full screen" aria-label="Full screen" @click="panel?.requestFullscreen()">
           <Maximize :size="16" />

@@ -94,6 +94,9 @@ const shown = computed(() => {
         @keydown.stop
       />
     </header>
+    <HintLine id="titles" class="mx-3 mt-2"
+      >A double click on the picture types there. Titles are clips: move, trim and fade them on the timeline.</HintLine
+    >
     <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
       <section v-for="group in shown" :key="group.name" class="pt-3">
         <h3 class="pb-1.5 text-sm font-semibold text-muted">{{ group.name }}</h3>

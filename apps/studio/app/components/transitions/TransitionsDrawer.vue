@@ -100,6 +100,10 @@ const chosenKind = computed(() => {
         @change="store.set({ seconds: $event })"
       />
     </header>
+    <HintLine id="transitions" class="mx-3 mt-2"
+      >Click one to put it on the cut nearest to the playhead, or drag it to any cut, or to the start or end of a
+      clip.</HintLine
+    >
     <p v-if="!cut" class="mx-4 mt-6 text-center text-muted">
       Put two clips side by side, and each transition shows itself on them here.
     </p>

@@ -5,7 +5,7 @@ import { computed, onBeforeUnmount, provide, ref, watch } from 'vue'
 import { reelLength } from '@dusk/timeline'
 import { PLAYER } from '~/composables/usePlayhead'
 import { Player } from '~/lib/player'
-import type { Sources } from '~/lib/messages'
+import { workerSources } from '~/lib/workerSources'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useSource } from '~/stores/source'
@@ -60,21 +60,7 @@ watch(
 )
 watch(
   () => [project.sources, project.document] as const,
-  ([states, document]) => {
-    const sources: Sources = {}
-    for (const [assetId, state] of Object.entries(states)) {
-      const kind = document?.assets[assetId]?.kind
-      if (kind)
-        sources[assetId] = {
-          kind,
-          ready: state.state === 'ready',
-          proxy: state.proxy ? { ...state.proxy } : null,
-          plain: state.plain,
-          sounds: state.sounds.map((sound) => ({ ...sound })),
-        }
-    }
-    player.setSources(sources)
-  },
+  ([states, document]) => document && player.setSources(workerSources(states, document)),
 )
 /** Tall reels turn the desk: the viewer takes a column of its own. */
 const tall = computed(() => (project.reel ? project.reel.format.height > project.reel.format.width * 1.1 : false))
