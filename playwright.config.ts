@@ -12,6 +12,8 @@ export default defineConfig({
     baseURL: process.env.DUSK_URL,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
+    // Nothing on a page takes a minute to be there; without a limit a wrong name would wait for all of the test's time.
+    actionTimeout: 60_000,
     // Tracing takes pictures all the time, on the same two cores that decode: switched on by hand when it is needed.
     trace: 'off',
     screenshot: 'only-on-failure',

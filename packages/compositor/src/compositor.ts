@@ -121,9 +121,14 @@ export class Compositor {
   }
 
   private paintSprites(sprites: readonly Sprite[], matrix: Matrix, opacity: number, canvas: Picture): void {
-    for (const sprite of sprites)
-      if (sprite.opacity > 0)
-        this.painter.draw(sprite.picture, multiply(matrix, sprite.matrix), opacity * sprite.opacity, false, canvas.address(), canvas.width, canvas.height) // prettier-ignore
+    for (const { picture, matrix: own, opacity: part } of sprites) {
+      const place = multiply(matrix, own)
+      const [a, b, c, d] = place
+      // Squeezed to less than a pixel and a half, as a letter that only begins to unfold, there is nothing to see.
+      const thin = Math.min(Math.sqrt(a * a + b * b) * picture.width, Math.sqrt(c * c + d * d) * picture.height)
+      if (part > 0 && thin >= 1.5)
+        this.painter.draw(picture, place, opacity * part, false, canvas.address(), canvas.width, canvas.height)
+    }
   }
 
   /**

@@ -97,6 +97,27 @@ describe('transitions', () => {
     expect(total).toBeLessThanOrEqual(f(60))
   })
 
+  it('are copied with their clips: duplicated, pasted, nested and opened out again', () => {
+    const d = cut()
+    const project = run(d.project, add())
+    const twice = run(project, { type: 'duplicate', clipIds: [A, B] })
+    expect(check(twice)).toEqual([])
+    expect(Object.values(twice.transitions).map((t) => [t.before, t.after])).toEqual([[f(10), f(10)], [f(10), f(10)]]) // prettier-ignore
+    // Of one clip alone nothing is joined.
+    expect(Object.keys(run(project, { type: 'duplicate', clipIds: [A] }).transitions)).toHaveLength(0)
+    const clips = [A, B].map((id) => project.clips[id]!)
+    const pasted = run(project, { type: 'paste', clips, transitions: Object.values(project.transitions), at: f(200), mode: 'free' }) // prettier-ignore
+    expect(check(pasted)).toEqual([])
+    expect(Object.keys(pasted.transitions)).toHaveLength(2)
+    const nested = run(project, { type: 'nest', clipIds: [A, B], reelId: uuid(70), name: 'Inner' })
+    expect(check(nested)).toEqual([])
+    expect(nested.tracks[nested.transitions[T]!.trackId]!.reelId).toBe(uuid(70))
+    const shell = Object.values(nested.clips).find((clip) => clip.kind === 'reel')!
+    const opened = run(nested, { type: 'unnest', clipId: shell.id })
+    expect(check(opened)).toEqual([])
+    expect(Object.values(opened.transitions).filter((t) => opened.tracks[t.trackId]!.reelId === d.reelId)).toHaveLength(1) // prettier-ignore
+  })
+
   it('let one clip come and go by itself', () => {
     const d = cut()
     const fade = run(d.project, add({ leftId: null, before: 0, after: f(12), rightId: A }))

@@ -22,7 +22,8 @@ export function useTitleText(clip: () => TitleClip) {
     const command: CommandInput = { type: 'setTitle', clipIds: [id], set: { text, runs: shiftRuns(title.runs, title.text, text) } } // prettier-ignore
     waiting = { command, timer: setTimeout(keep, PAUSE) }
     try {
-      player.tryOut(applyCommand(project.document!, commandSchema.parse(command), TRIAL).project)
+      titles.typed = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
+      player.tryOut(titles.typed)
     } catch (error) {
       if (!(error instanceof CommandRefused)) throw error
     }
@@ -34,6 +35,7 @@ export function useTitleText(clip: () => TitleClip) {
     const { command } = waiting
     waiting = null
     project.perform(command)
+    titles.typed = null
   }
 
   /** Puts a look on the letters that are marked, or with none marked on the whole title. */

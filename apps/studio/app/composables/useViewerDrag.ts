@@ -21,6 +21,8 @@ export function useViewerDrag(scale: Ref<number>) {
   const trial = shallowRef<Project | null>(null)
   const lines = shallowRef<GuideLine[]>([])
   const words = shallowRef('')
+  /** The line that is dragged along a horizon, in reel pixels. */
+  const levelLine = shallowRef<[Point, Point] | null>(null)
 
   const clipTime = (clip: Clip) => clip.head + snapToFrame(playhead.tick.value, project.reel!.format.rate) - clip.start
   const lookOf = (clip: Clip) => clipLook(clip.params, clipTime(clip))
@@ -169,6 +171,32 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
+  /** Turns a clip so that the line that is dragged lies level (or upright), and enlarges it until no corner shows. */
+  function level(down: PointerEvent, { clip }: Outline, frame: DOMRect): void {
+    const target = down.currentTarget as HTMLElement
+    const begin = reelPoint(down, frame)
+    target.setPointerCapture(down.pointerId)
+    const move = (event: PointerEvent) => (levelLine.value = [begin, reelPoint(event, frame)])
+    const up = () => {
+      target.removeEventListener('pointermove', move)
+      const line = levelLine.value
+      levelLine.value = null
+      if (!line || Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]) < 20) return
+      const angle = (Math.atan2(line[1][1] - line[0][1], line[1][0] - line[0][0]) * 180) / Math.PI
+      // The nearest of level and upright is meant.
+      const off = angle - Math.round(angle / 90) * 90
+      const look = lookOf(clip)
+      const turned = Math.round((look.turn - off) * 10) / 10
+      const { width, height } = project.reel!.format
+      const tilt = (Math.abs(turned) * Math.PI) / 180
+      const grow = Math.cos(tilt) + Math.sin(tilt) * Math.max(width / height, height / width)
+      const size = Math.abs(turned) < 45 ? Math.max(look.size, Math.round(grow * 1000) / 10) : look.size
+      project.perform({ type: 'setEach', clips: [{ clipId: clip.id, set: { turn: changed(clip, 'turn', turned, 0) as never, size: changed(clip, 'size', size, 100) as never } }] }) // prettier-ignore
+    }
+    target.addEventListener('pointermove', move)
+    target.addEventListener('pointerup', up, { once: true })
+  }
+
   /** Crops a side of a clip. */
   function crop(down: PointerEvent, outline: Outline, side: 'Left' | 'Right' | 'Top' | 'Bottom', frame: DOMRect): void {
     const { clip, matrix } = outline
@@ -234,7 +262,7 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
-  return { trial, lines, words, move, resize, stretch, turn, crop, moveAnchor, movePoint, nudge }
+  return { trial, lines, words, levelLine, level, move, resize, stretch, turn, crop, moveAnchor, movePoint, nudge }
 }
 
 /** A clip's picture in its own pixels, and how it is fitted into the reel before its settings. */

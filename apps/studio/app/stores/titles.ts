@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
+import type { Project } from '@dusk/timeline'
 import { api } from '~/lib/api'
 import type { OwnTitle } from '~~/shared/preferences'
 import { useNotices } from './notices'
@@ -11,6 +12,8 @@ export const useTitles = defineStore('titles', () => {
   const editing = shallowRef<string | null>(null)
   /** Letters that are marked in it. */
   const range = shallowRef<[number, number] | null>(null)
+  /** The document with what is being typed, until it is kept. */
+  const typed = shallowRef<Project | null>(null)
   let loaded = false
 
   async function load(): Promise<void> {
@@ -28,5 +31,5 @@ export const useTitles = defineStore('titles', () => {
   const keep = (title: OwnTitle) => put([...own.value, title])
   const drop = (id: string) => put(own.value.filter((entry) => entry.id !== id))
 
-  return { own, editing, range, load, keep, drop }
+  return { own, editing, range, typed, load, keep, drop }
 })

@@ -62,6 +62,12 @@ export class Stage {
     return copy
   }
 
+  /** Puts a picture on the output, to be worked on there. */
+  begin(picture: Picture): Picture {
+    this.out.pixels().set(picture.pixels())
+    return this.out
+  }
+
   /** Both pictures mixed, `t` of the second, onto the output or `target`. */
   dissolve(t: number, a = this.from, b = this.to, target = this.out): void {
     const weight = Math.round(Math.min(1, Math.max(0, t)) * 32_768)
@@ -112,8 +118,10 @@ export class Stage {
   bend(
     picture: Picture,
     look: (x: number, y: number) => readonly [number, number, number?],
-    { opacity = 1, repeat = false, target = this.out, cell = CELL }: { opacity?: number; repeat?: boolean; target?: Picture; cell?: number } = {}, // prettier-ignore
+    { opacity = 1, repeat = false, target = this.out, cell: wanted = CELL }: { opacity?: number; repeat?: boolean; target?: Picture; cell?: number } = {}, // prettier-ignore
   ): void {
+    // Large frames are bent by larger cells: what is between them is as small a part of the picture.
+    const cell = target.width > 1200 ? wanted * 2 : wanted
     const columns = Math.ceil(target.width / cell) + 1
     const rows = Math.ceil(target.height / cell) + 1
     const { heap, kernels } = this.engine

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
+import type { Transition } from '../document/transition'
 import { idSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { leadTrack, linkedClips, snapOn } from '../edit/lanes'
@@ -24,6 +25,21 @@ export function copyClips(edit: Edit, clips: readonly Clip[], by: number): Clip[
   }))
 }
 
+/** Copies of transitions whose clips were all copied; those that reach to a clip that was not stay with it alone. */
+export function copyTransitions(
+  edit: Edit,
+  transitions: Iterable<Transition>,
+  copyOf: ReadonlyMap<string, string>,
+): void {
+  for (const transition of transitions) {
+    const side = (id: string | null) => (id === null ? null : copyOf.get(id))
+    const [leftId, rightId] = [side(transition.leftId), side(transition.rightId)]
+    if (leftId === undefined || rightId === undefined) continue
+    const clip = edit.get('clips', (leftId ?? rightId)!)
+    if (clip) edit.put('transitions', { ...transition, id: edit.newId(), trackId: clip.trackId, leftId, rightId })
+  }
+}
+
 /** Puts copies of clips right behind them. */
 export const duplicate = defineCommand({
   schema: z.object({
@@ -40,6 +56,7 @@ export const duplicate = defineCommand({
     const copies = copyClips(edit, clips, by)
     putClips(edit, copies, mode)
     const copyOf = new Map(clips.map((clip, i) => [clip.id, copies[i]!.id]))
+    copyTransitions(edit, [...edit.all('transitions')], copyOf)
     for (const marker of [...edit.all('markers')]) {
       const clipId = marker.clipId && copyOf.get(marker.clipId)
       if (clipId) edit.put('markers', { ...marker, id: edit.newId(), clipId })

@@ -10,6 +10,7 @@ import { dropLoneLinks, grainOf, linkedClips, openTrack, refuseOverlap, sliceCli
 import { refuse } from '../edit/refuse'
 import { sourceTimeAt } from '../evaluate/timeMap'
 import { count, defineCommand } from './define'
+import { copyTransitions } from './duplicate'
 
 /** Tracks in the order they lie on the desk's kind: pictures back to front, sounds top to bottom. */
 function inOrder(edit: Edit, ids: Iterable<string>): Track[] {
@@ -102,6 +103,7 @@ export const unnest = defineCommand({
     dropLoneLinks(edit, shells.map((shell) => shell.link)) // prettier-ignore
 
     const tracks = [...edit.all('tracks')]
+    const copyOf = new Map<string, string>()
     const links = new Map<string, string>()
     const renew = (id: string | null) => {
       if (!id) return null
@@ -120,7 +122,9 @@ export const unnest = defineCommand({
           const to = Math.min(snapOn(edit, home, clipEnd(clip) + offset), clipEnd(shell))
           if (to <= from) continue
           const moved = { ...clip, start: clip.start + offset }
-          clips.push({ ...moved, ...sliceClip(moved, from, to), id: edit.newId(), link: renew(clip.link), group: renew(clip.group) }) // prettier-ignore
+          const id = edit.newId()
+          copyOf.set(clip.id, id)
+          clips.push({ ...moved, ...sliceClip(moved, from, to), id, link: renew(clip.link), group: renew(clip.group) }) // prettier-ignore
         }
         if (clips.length === 0) continue
         const target = i === 0 ? home : roomFor(edit, parent.id, home, track, floor, clips)
@@ -128,6 +132,7 @@ export const unnest = defineCommand({
         for (const clip of clips) edit.put('clips', { ...clip, trackId: target.id })
       }
     }
+    copyTransitions(edit, [...edit.all('transitions')], copyOf)
     for (const id of links.values()) dropLoneLinks(edit, [id])
   },
   describe: () => 'Opened out a nested reel',

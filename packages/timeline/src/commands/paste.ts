@@ -2,11 +2,12 @@ import { z } from 'zod'
 import { clipSchema } from '../document/clip'
 import { markerSchema } from '../document/marker'
 import { reelsInside, sourceOf } from '../document/source'
+import { transitionSchema } from '../document/transition'
 import { ticksSchema } from '../document/values'
 import { openTrack, snapOn } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
-import { copyClips } from './duplicate'
+import { copyClips, copyTransitions } from './duplicate'
 import { placeModeSchema, putClips } from './place'
 
 /** Puts copied clips, with everything set on them, into a reel; each already names the track it is to go on. */
@@ -15,11 +16,12 @@ export const paste = defineCommand({
     type: z.literal('paste'),
     clips: z.array(clipSchema).min(1).max(2000),
     markers: z.array(markerSchema).max(2000).default([]),
+    transitions: z.array(transitionSchema).max(2000).default([]),
     /** Where the first of them begins; the others keep their distance. */
     at: ticksSchema,
     mode: placeModeSchema.default('insert'),
   }),
-  apply(edit, { clips, markers, at, mode }) {
+  apply(edit, { clips, markers, transitions, at, mode }) {
     const tracks = clips.map((clip) => openTrack(edit, clip.trackId))
     const reelId = tracks[0]!.reelId
     const lead = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
@@ -41,6 +43,7 @@ export const paste = defineCommand({
     })
     putClips(edit, copies, mode)
     const copyOf = new Map(clips.map((clip, i) => [clip.id, copies[i]!.id]))
+    copyTransitions(edit, transitions, copyOf)
     for (const marker of markers) {
       const clipId = marker.clipId && copyOf.get(marker.clipId)
       if (clipId) edit.put('markers', { ...marker, id: edit.newId(), clipId, reelId: null })

@@ -66,6 +66,7 @@ const MODES = {
   place: 'Drags on the picture move, size and turn',
   crop: 'Handles on the picture crop',
   anchor: 'The point that a picture turns and grows about is moved',
+  level: 'Drag along what should be level: the picture is turned so, and grows until its corners are out of sight',
 } as const
 const mode = ref<keyof typeof MODES>('place')
 const GUIDES = { safe: 'Safe areas', thirds: 'Thirds', middle: 'Middle', horizon: 'A level line' } as const

@@ -11,7 +11,12 @@ import { useProject } from '~/stores/project'
 import { useTitles } from '~/stores/titles'
 
 /** What lies over the picture: outlines and handles of what is selected, guide lines, paths, and words being typed. */
-const props = defineProps<{ width: number; height: number; scale: number; mode: 'place' | 'crop' | 'anchor' }>()
+const props = defineProps<{
+  width: number
+  height: number
+  scale: number
+  mode: 'place' | 'crop' | 'anchor' | 'level'
+}>()
 const project = useProject()
 const desk = useDesk()
 const titles = useTitles()
@@ -21,7 +26,7 @@ const made = useMade()
 const drag = useViewerDrag(toRef(props, 'scale'))
 const frame = ref<HTMLElement | null>(null)
 
-const shown = computed(() => drag.trial.value ?? project.document)
+const shown = computed(() => drag.trial.value ?? titles.typed ?? project.document)
 /** Boxes of titles' words; asked for whenever a title that is seen changes. */
 const words = shallowRef<ReadonlyMap<string, Rect>>(new Map())
 const seen = computed(() => (shown.value && !player.playing.value ? outlinesAt(shown.value, project.reelId, playhead.tick.value, words.value) : [])) // prettier-ignore
@@ -102,6 +107,7 @@ function press(event: PointerEvent): void {
   if (event.shiftKey && !desk.selection.has(found.clip.id)) return desk.toggle(found.clip.id, project.document)
   if (!desk.selection.has(found.clip.id)) desk.select([found.clip.id], project.document)
   if (locked(found.clip)) return
+  if (props.mode === 'level') return drag.level(event, found, box())
   const together = seen.value.filter(({ clip }) => desk.selection.has(clip.id) && !locked(clip))
   drag.move(event, found, together, seen.value.filter((other) => !together.includes(other))) // prettier-ignore
 }
@@ -196,6 +202,15 @@ watch(edited, (now) => !now && !player.playing.value && titles.editing && shown.
           stroke-width="1"
         />
       </template>
+      <line
+        v-if="drag.levelLine.value"
+        :x1="drag.levelLine.value[0][0] * scale"
+        :y1="drag.levelLine.value[0][1] * scale"
+        :x2="drag.levelLine.value[1][0] * scale"
+        :y2="drag.levelLine.value[1][1] * scale"
+        class="stroke-lamp"
+        stroke-width="2"
+      />
       <polyline
         v-if="path"
         :points="path.line"

@@ -6,6 +6,7 @@ import {
   type Marker,
   type PlaceMode,
   type Project,
+  type Transition,
 } from '@dusk/timeline'
 
 /** Copied clips. They name where they came from, so that they can be pasted into another reel or project. */
@@ -13,6 +14,8 @@ export interface Copied {
   projectId: string
   clips: Clip[]
   markers: Marker[]
+  /** Transitions between them, or at an end of one. */
+  transitions?: Transition[]
   /** Kind, purpose and rank of each track they came from: pasting looks for its like. */
   tracks: Record<string, { kind: 'picture' | 'sound'; purpose: string; rank: number }>
 }
@@ -48,7 +51,9 @@ export function copyOf(project: Project, clipIds: Iterable<string>): Copied {
     }
   }
   const markers = Object.values(project.markers).filter((marker) => marker.clipId && ids.has(marker.clipId))
-  return { projectId: project.id, clips, markers, tracks }
+  const within = (id: string | null) => id === null || ids.has(id)
+  const transitions = Object.values(project.transitions).filter((entry) => within(entry.leftId) && within(entry.rightId)) // prettier-ignore
+  return { projectId: project.id, clips, markers, transitions, tracks }
 }
 
 /**
@@ -76,5 +81,8 @@ export function planPaste(
   const clips = copied.clips.map((clip) => ({ ...clip, trackId: targets[clip.trackId]! }))
   const first = Math.min(...clips.map((clip) => clip.start))
   const end = at + Math.max(...clips.map(clipEnd)) - first
-  return { command: { type: 'paste', clips, markers: copied.markers, at, mode }, end }
+  return {
+    command: { type: 'paste', clips, markers: copied.markers, transitions: copied.transitions ?? [], at, mode },
+    end,
+  }
 }

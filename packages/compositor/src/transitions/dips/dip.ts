@@ -9,8 +9,7 @@ export const dip = defineTransition({
   hint: 'Out to a plain colour and in from it.',
   params: [colour('#000000')],
   draw(stage, t, settings) {
-    const sheet = stage.copy(t < 0.5 ? stage.from : stage.to)
+    const sheet = stage.begin(t < 0.5 ? stage.from : stage.to)
     stage.towards(sheet, String(settings.colour), hump(t))
-    stage.put(sheet)
   },
 })

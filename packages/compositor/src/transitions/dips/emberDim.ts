@@ -10,9 +10,8 @@ export const emberDim = defineTransition({
   ease: 'both',
   params: [colour('#ff9e5e')],
   draw(stage, t, settings) {
-    const sheet = stage.copy(t < 0.5 ? stage.from : stage.to)
+    const sheet = stage.begin(t < 0.5 ? stage.from : stage.to)
     stage.towards(sheet, '#000000', hump(t) * 0.92)
     stage.light(sheet, String(settings.colour), hump(t) * 0.28)
-    stage.put(sheet)
   },
 })

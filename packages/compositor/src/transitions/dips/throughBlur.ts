@@ -10,10 +10,8 @@ export const throughBlur = defineTransition({
   ease: 'both',
   params: [number('amount', 'Amount', 1, 100, 30)],
   draw(stage, t, settings) {
-    const sheet = stage.sheet()
-    stage.dissolve(smooth(part(t, 0.3, 0.7)), stage.from, stage.to, sheet)
+    stage.dissolve(smooth(part(t, 0.3, 0.7)))
     const sigma = (hump(t) * Number(settings.amount) * stage.width) / 1000
-    stage.blur(sheet, sigma, sigma)
-    stage.put(sheet)
+    stage.blur(stage.out, sigma, sigma)
   },
 })

@@ -12,9 +12,7 @@ export const glide = defineTransition({
   draw(stage, t, settings) {
     const [dx] = vectorOf(settings.direction)
     const sigma = (hump(t) * Number(settings.amount) * stage.width) / 500
-    const sheet = stage.sheet()
-    stage.dissolve(smooth(part(t, 0.3, 0.7)), stage.from, stage.to, sheet)
-    stage.blur(sheet, dx === 0 ? 0 : sigma, dx === 0 ? sigma : 0)
-    stage.put(sheet)
+    stage.dissolve(smooth(part(t, 0.3, 0.7)))
+    stage.blur(stage.out, dx === 0 ? 0 : sigma, dx === 0 ? sigma : 0)
   },
 })
