@@ -47,7 +47,8 @@ export function drawAffine(
     const row = dst + <usize>(y * dstWidth) * 4
     // The stretch of this row that lies well inside: where both coordinates do.
     let from: f64 = <f64>x0
-    let to: f64 = <f64>x1
+    // A picture thinner than its smoothed edges has no inside at all.
+    let to: f64 = endU > marginU && endV > marginV ? <f64>x1 : from
     if (ia != 0) {
       const a = (marginU - rowU) / ia - 0.5
       const b = (endU - rowU) / ia - 0.5

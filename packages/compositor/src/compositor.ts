@@ -121,14 +121,9 @@ export class Compositor {
   }
 
   private paintSprites(sprites: readonly Sprite[], matrix: Matrix, opacity: number, canvas: Picture): void {
-    for (const { picture, matrix: own, opacity: part } of sprites) {
-      const place = multiply(matrix, own)
-      const [a, b, c, d] = place
-      // Squeezed to less than a pixel and a half, as a letter that only begins to unfold, there is nothing to see.
-      const thin = Math.min(Math.sqrt(a * a + b * b) * picture.width, Math.sqrt(c * c + d * d) * picture.height)
-      if (part > 0 && thin >= 1.5)
-        this.painter.draw(picture, place, opacity * part, false, canvas.address(), canvas.width, canvas.height)
-    }
+    for (const { picture, matrix: own, opacity: part } of sprites)
+      if (part > 0)
+        this.painter.draw(picture, multiply(matrix, own), opacity * part, false, canvas.address(), canvas.width, canvas.height) // prettier-ignore
   }
 
   /**

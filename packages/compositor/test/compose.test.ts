@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
   invert,
@@ -175,6 +176,29 @@ describe('turned layers', () => {
     const drawn = new Compositor(e).compose(plan(32, 32, [layer(256, 256, matrix)]), [source]).pixels()
     for (let y = 12; y < 20; y++)
       for (let x = 12; x < 20; x++) expect(Math.abs(drawn[(y * 32 + x) * 4]! - 128)).toBeLessThan(4)
+  })
+
+  it('never show what lies beside a picture in memory, however thin, small or slanted it becomes', async () => {
+    const e = await engine()
+    const compositor = new Compositor(e)
+    compositor.compose(plan(40, 40, []), [])
+    // Everything that is not the picture is red; the picture is grey, and so must every pixel be.
+    const red = e.heap.allocate(1 << 20)
+    e.kernels.fill(red, 1 << 18, 0xff0000ff | 0)
+    e.heap.release(red)
+    const part = fc.double({ min: 0.002, max: 3, noNaN: true })
+    fc.assert(
+      fc.property(part, part, fc.integer({ min: 1, max: 179 }), fc.integer({ min: 1, max: 90 }), fc.integer({ min: 1, max: 90 }), (sx, sy, degrees, w, h) => {
+        const source = Picture.rgba(e, w, h)
+        for (let i = 0; i < w * h; i++) source.bytes().set([90, 90, 90, 255], i * 4)
+        const matrix = multiply(translation(20, 20), multiply(rotation(degrees), multiply(scaling(sx, sy), translation(-w / 2, -h / 2)))) // prettier-ignore
+        const drawn = compositor.compose(plan(40, 40, [layer(w, h, matrix, 1, true)], '#000000'), [source]).pixels()
+        source.release()
+        for (let i = 0; i < drawn.length; i += 4) if (drawn[i] !== drawn[i + 1] || drawn[i] !== drawn[i + 2]) return false
+        return true
+      }),
+      { numRuns: 600 },
+    ) // prettier-ignore
   })
 
   it('agrees with upright drawing at a quarter turn', async () => {
