@@ -4,88 +4,33 @@ import {
   continues,
   Edit,
   frameToTicks,
-  reelLength,
   secondsToTicks,
-  sourceTimeAt,
-  ticksPerFrame,
   tracksOf,
   withLinked,
-  type Asset,
-  type Clip,
-  type CommandInput,
-  type Marker,
   type PlaceMode,
 } from '@dusk/timeline'
 import { api } from '~/lib/api'
 import { copyOf, keepCopied, planPaste, readCopied } from '~/lib/timeline/clipboard'
-import { layOut, planPlace, type Part } from '~/lib/timeline/drop'
-import { rowsOf } from '~/lib/timeline/layout'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
-import { useSource } from '~/stores/source'
-import { useTitles } from '~/stores/titles'
 import { useTransitions } from '~/stores/transitions'
-import { usePlayer, usePlayhead } from './usePlayhead'
+import { useChooseActions } from './useChooseActions'
+import { useMarkerActions } from './useMarkerActions'
+import { usePlayhead } from './usePlayhead'
+import { useSelection } from './useSelection'
 
 /** Length that a frozen frame gets, in seconds. */
 const FREEZE_SECONDS = 2
 const NO_SEED = '00000000-0000-4000-8000-000000000000'
 
-/** A marker with its place in the reel that is shown; `clip` when it lies on one. */
-export interface MarkerPlace {
-  marker: Marker
-  at: number
-  clip: Clip | null
-}
-
 /** What buttons, keys and menus of the desk do. */
 export function useDeskActions() {
   const project = useProject()
   const desk = useDesk()
-  const source = useSource()
   const notices = useNotices()
-  const player = usePlayer()
   const playhead = usePlayhead()
-
-  const rate = () => project.reel?.format.rate ?? { num: 30, den: 1 }
-  const length = () => (project.document ? reelLength(project.document, project.reelId) : 0)
-  const rows = () => (project.document ? rowsOf(project.document, project.reelId) : [])
-
-  /** Selected clips that are there, in time order. */
-  function selected(): Clip[] {
-    const found = [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => !!clip)
-    return found.sort((a, b) => a.start - b.start)
-  }
-
-  /** The clip that a single-clip action means: the selected picture, else the selected clip, else what is in front. */
-  function theClip(): Clip | null {
-    const document = project.document
-    if (!document) return null
-    const clips = selected()
-    const picture = clips.find((clip) => document.tracks[clip.trackId]?.kind === 'picture')
-    return picture ?? clips[0] ?? frontClip()
-  }
-
-  /** The foremost picture under the playhead. */
-  function frontClip(): Clip | null {
-    const at = playhead.tick.value
-    for (const { track } of rows()) {
-      if (track.kind !== 'picture' || track.hidden) continue
-      const clip = clipsOn(project.document!, track.id).find((entry) => entry.start <= at && clipEnd(entry) > at)
-      if (clip) return clip
-    }
-    return null
-  }
-
-  /** Carries a command out on what is selected, or says what to do first. */
-  function onSelected(make: (ids: string[]) => CommandInput, hint = 'Select a clip first.'): boolean {
-    if (desk.selection.size === 0) {
-      notices.say(hint)
-      return false
-    }
-    return project.perform(make([...desk.selection]))
-  }
+  const { rate, length, rows, selected, theClip, frontClip, onSelected } = useSelection()
 
   /** Cuts what is selected under the playhead; with nothing selected there, every track. */
   function split(everything = false): void {
@@ -194,9 +139,10 @@ export function useDeskActions() {
     if (copied.projectId !== project.id) {
       if (copied.clips.some((clip) => clip.kind === 'reel'))
         return notices.warn('A nested reel can’t be pasted into another project. Paste its clips instead.')
-      const assetIds = [...new Set(copied.clips.map((clip) => (clip.kind === 'media' ? clip.assetId : '')))]
+      // Titles and made pictures bring everything along themselves.
+      const assetIds = [...new Set(copied.clips.flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : [])))]
       try {
-        const { ids } = await api<{ ids: Record<string, string> }>(`/projects/${project.id}/adopt`, 'POST', { fromProject: copied.projectId, assetIds }) // prettier-ignore
+        const { ids } = assetIds.length === 0 ? { ids: {} } : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/adopt`, 'POST', { fromProject: copied.projectId, assetIds }) // prettier-ignore
         await project.reconnect()
         copied.clips = copied.clips.map((clip) => (clip.kind === 'media' ? { ...clip, assetId: ids[clip.assetId] ?? clip.assetId } : clip)) // prettier-ignore
       } catch (error) {
@@ -236,154 +182,6 @@ export function useDeskActions() {
     const shell = selected().find((clip) => clip.kind === 'reel')
     if (!shell) return notices.say('Select a nested reel first.')
     project.perform({ type: 'unnest', clipId: shell.id })
-  }
-
-  /** Opens a source in the viewer, at a source time when one is given. */
-  function openSource(assetId: string, at: number | null = null): void {
-    player.pause()
-    source.open(assetId, playhead.tick.value, player.tick.value)
-    if (at !== null) source.startAt = at
-  }
-
-  /** Opens the source of a clip where the clip shows it. */
-  function openSourceOf(clip: Clip): void {
-    if (clip.kind === 'reel') {
-      project.reelId = clip.nestedId
-      return
-    }
-    if (clip.kind !== 'media') {
-      const { tick } = playhead
-      if (tick.value < clip.start || tick.value >= clipEnd(clip)) playhead.goTo(clip.start)
-      if (clip.kind === 'title') useTitles().editing = clip.id
-      return
-    }
-    const at = Math.min(Math.max(playhead.tick.value, clip.start), clipEnd(clip) - 1)
-    openSource(clip.assetId, sourceTimeAt(clip, at))
-    source.from = sourceTimeAt(clip, clip.start)
-    source.to = sourceTimeAt(clip, clipEnd(clip))
-  }
-
-  function closeSource(): void {
-    if (!source.assetId) return
-    player.pause()
-    source.close(player.tick.value)
-  }
-
-  /** Marks in the source that is open, else in the reel. */
-  function mark(edge: 'in' | 'out'): void {
-    if (source.assetId) {
-      // The out mark keeps the frame that is shown: the part ends behind it.
-      const frame = edge === 'out' ? ticksPerFrame(source.reel!.rate) : 0
-      source.mark(edge, player.tick.value + frame)
-    } else desk.markRange(edge, playhead.tick.value, length())
-  }
-
-  function clearMarks(): void {
-    if (source.assetId) source.from = source.to = null
-    else desk.range = null
-  }
-
-  function keepPick(): void {
-    const { asset, range } = source
-    if (!asset) return notices.say('Open a source and mark a part of it first.')
-    const name = `Part ${source.picks.length + 1}`
-    project.perform({ type: 'addPick', pick: { id: crypto.randomUUID(), assetId: asset.id, name, ...range } })
-  }
-
-  /**
-   * The part to place and where: three points decide. A marked range of the reel gives the place, and the length too
-   * where the source's end is not marked.
-   */
-  function threePoints(asset: Asset): { part: Part; start: number } {
-    const open = source.asset?.id === asset.id
-    const from = open ? source.range.from : 0
-    const given = open && source.to !== null ? source.to - from : null
-    const whole = asset.kind === 'still' ? undefined : asset.length - from
-    const room = desk.range ? desk.range.to - desk.range.from : undefined
-    const long = given ?? (room === undefined ? whole : Math.min(room, whole ?? room))
-    const start = desk.range?.from ?? playhead.tick.value
-    return { part: { asset, from, length: long, use: open ? source.parts : 'both' }, start }
-  }
-
-  /** Puts the open source, or the ones given, into the reel. */
-  function use(how: 'insert' | 'over' | 'append' | 'stack', asset = source.asset): void {
-    const document = project.document
-    if (!document || !asset) return notices.say('Open a source first: double-click one in the library.')
-    const { part, start } = threePoints(asset)
-    const target = how === 'stack' ? null : (document.tracks[selected()[0]?.trackId ?? ''] ?? null)
-    const fits = target && target.reelId === project.reelId && !target.locked ? target : null
-    const laid = layOut(document, rows(), [part], fits, start)
-    if (typeof laid === 'string') return notices.warn(laid)
-    const { pieces } = laid
-    const command: CommandInput =
-      how === 'append' ? { type: 'append', pieces }
-      : how === 'stack' ? { type: 'stackAbove', pieces }
-      : { type: 'place', pieces, mode: how } // prettier-ignore
-    if (!project.perform(command)) return
-    const placed = project.document?.clips[pieces[0]!.clipId]
-    if (placed) {
-      desk.select([placed.id], project.document)
-      // The next one goes behind this one.
-      if (source.assetId) source.parked = clipEnd(placed)
-      else playhead.goTo(clipEnd(placed))
-    }
-  }
-
-  function replace(asset = source.asset): void {
-    const clip = selected()[0]
-    if (!asset || !clip) return notices.say('Select the clip to replace, and open the source for it.')
-    const from = source.asset?.id === asset.id ? source.range.from : 0
-    project.perform({ type: 'replace', clipId: theClip()!.id, assetId: asset.id, source: from, linked: desk.linked })
-  }
-
-  function addToEnd(assetId: string): void {
-    const document = project.document
-    const asset = document?.assets[assetId]
-    if (!document || !asset) return
-    const at = asset.kind === 'sound' ? playhead.tick.value : length()
-    const plan = planPlace(document, rows(), [{ asset }], null, at, false)
-    if (plan.command) project.perform(plan.command)
-    else notices.warn(plan.words)
-  }
-
-  /** Lays stills behind the last clip, each for as many frames of the reel: a run of pictures becomes stop motion. */
-  function addRun(assets: readonly Asset[], frames: number): void {
-    const document = project.document
-    if (!document) return
-    const parts = assets.map((asset) => ({ asset, length: frameToTicks(frames, rate()) }))
-    const laid = layOut(document, rows(), parts, null, 0)
-    if (typeof laid === 'string') return notices.warn(laid)
-    if (project.perform({ type: 'append', pieces: laid.pieces }))
-      desk.select(laid.pieces.map((piece) => piece.clipId), project.document) // prettier-ignore
-  }
-
-  function addMarker(): void {
-    const clip = desk.selection.size === 1 ? selected()[0] : undefined
-    const at = playhead.tick.value
-    const inside = clip && at >= clip.start && at < clipEnd(clip)
-    const count = Object.keys(project.document?.markers ?? {}).length
-    const place = inside ? { reelId: null, clipId: clip.id, at: clip.head + at - clip.start } : { reelId: project.reelId, clipId: null, at } // prettier-ignore
-    project.perform({ type: 'addMarkers', markers: [{ id: crypto.randomUUID(), ...place, length: 0, name: `Marker ${count + 1}`, colour: 'lamp', note: '' }] }) // prettier-ignore
-  }
-
-  /** Goes to the next or previous marker of the reel or of a clip in it. */
-  function jumpMarker(direction: 1 | -1): void {
-    const now = playhead.tick.value
-    const places = markerPlaces().map(({ at }) => at).filter((at) => (direction > 0 ? at > now : at < now)) // prettier-ignore
-    if (places.length > 0) playhead.goTo(direction > 0 ? Math.min(...places) : Math.max(...places))
-  }
-
-  /** Markers seen in this reel with their places in it. */
-  function markerPlaces(): MarkerPlace[] {
-    const document = project.document
-    if (!document) return []
-    return Object.values(document.markers).flatMap((marker): MarkerPlace[] => {
-      if (marker.reelId === project.reelId) return [{ marker, at: marker.at, clip: null }]
-      const clip = marker.clipId ? document.clips[marker.clipId] : undefined
-      if (!clip || document.tracks[clip.trackId]?.reelId !== project.reelId) return []
-      const at = clip.start + marker.at - clip.head
-      return at >= clip.start && at < clipEnd(clip) ? [{ marker, at, clip }] : []
-    })
   }
 
   function selectAll(): void {
@@ -429,8 +227,24 @@ export function useDeskActions() {
   }
 
   return {
-    selected, theClip, onSelected, split, remove, cutRange, closeGaps, join, trimHere, freeze, fade, swap, nudge, duplicate, copy, cut,
-    paste, toggleLink, detachSound, nest, unnest, openSource, openSourceOf, closeSource, mark, clearMarks, keepPick, use, replace,
-    addToEnd, addRun, addMarker, jumpMarker, markerPlaces, selectAll, selectOnwards, jump, fit, fitSelection,
-  } // prettier-ignore
+    ...useChooseActions(),
+    ...useMarkerActions(),
+    ...{
+      selected,
+      theClip,
+      onSelected,
+      split,
+      remove,
+      cutRange,
+      closeGaps,
+      join,
+      trimHere,
+      freeze,
+      fade,
+      swap,
+      nudge,
+      duplicate,
+    },
+    ...{ copy, cut, paste, toggleLink, detachSound, nest, unnest, selectAll, selectOnwards, jump, fit, fitSelection },
+  }
 }

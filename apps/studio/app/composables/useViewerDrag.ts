@@ -1,5 +1,5 @@
 import { shallowRef, type Ref } from 'vue'
-import { applyCommand, changeAt, clipLook, commandSchema, CommandRefused, invert, isAnimated, snapToFrame, type Animated, type Clip, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import { applyCommand, changeAt, clipLook, commandSchema, CommandRefused, fitScale, invert, isAnimated, reading, snapToFrame, sourceOf, type Animated, type Clip, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
 import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/lib/viewer/outlines'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -270,11 +270,9 @@ function pictureSize(project: Project, clip: Clip): { width: number; height: num
   const track = project.tracks[clip.trackId]
   const reel = track && project.reels[track.reelId]
   if (!reel) return null
-  const { width: w, height: h } = reel.format
-  const source = clip.kind === 'media' ? project.assets[clip.assetId]?.picture : clip.kind === 'reel' ? project.reels[clip.nestedId]?.format : reel.format // prettier-ignore
-  if (!source) return null
-  const [x, y] = [w / source.width, h / source.height]
-  const fitting = clip.fit ?? reel.fit
-  const fit: Point = fitting === 'stretch' ? [x, y] : fitting === 'fit' ? [Math.min(x, y), Math.min(x, y)] : [Math.max(x, y), Math.max(x, y)] // prettier-ignore
-  return { width: source.width, height: source.height, fit }
+  const picture = sourceOf(reading(project), clip)?.picture
+  if (!picture) return null
+  const made = clip.kind !== 'media' && clip.kind !== 'reel'
+  const { width, height } = picture
+  return { width, height, fit: fitScale(picture, reel.format, made ? 'stretch' : (clip.fit ?? reel.fit)) }
 }

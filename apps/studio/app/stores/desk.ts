@@ -15,6 +15,8 @@ export type Drawer = 'footage' | 'shelf' | 'transitions' | 'titles' | 'markers'
 /** How the desk stands: what is selected, how far the timeline is zoomed and scrolled. Not part of the project. */
 export const useDesk = defineStore('desk', () => {
   const selection = shallowRef<ReadonlySet<string>>(new Set())
+  /** The track whose settings the details show. */
+  const trackId = ref<string | null>(null)
   /** Selected transitions; never together with clips. */
   const transitions = shallowRef<ReadonlySet<string>>(new Set())
   const pixelsPerSecond = ref(40)
@@ -41,11 +43,22 @@ export const useDesk = defineStore('desk', () => {
     const tied = project ? withGroups(project, ids) : ids
     selection.value = new Set(linked.value && project ? withLinked(project, tied) : tied)
     transitions.value = new Set()
+    trackId.value = null
+  }
+
+  /** Shows a track's own settings. */
+  function selectTrack(id: string): void {
+    select([], null)
+    assets.value = new Set()
+    trackId.value = id
   }
 
   function selectTransitions(ids: Iterable<string>): void {
     transitions.value = new Set(ids)
-    if (transitions.value.size > 0) selection.value = new Set()
+    if (transitions.value.size > 0) {
+      selection.value = new Set()
+      trackId.value = null
+    }
   }
 
   function toggle(id: string, project: Project): void {
@@ -92,5 +105,5 @@ export const useDesk = defineStore('desk', () => {
     else range.value = next
   }
 
-  return { selection, transitions, selectTransitions, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, shortcutsOpen, assets, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
+  return { trackId, selectTrack, selection, transitions, selectTransitions, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, shortcutsOpen, assets, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
 })

@@ -53,7 +53,8 @@ export const TITLE_PRESETS: Readonly<Record<TitleFamily, readonly TitlePreset[]>
 const LENGTHS = ['size', 'spacing', 'outline', 'shadowAway', 'shadowBlur', 'glow', 'boxPadding', 'boxCorners', 'width']
 const TICKS = 705_600_000
 
-function grown(style: Params, factor: number): Params {
+/** A title's look in a reel `factor` times as large: its lengths grow with it. */
+export function grown(style: Params, factor: number): Params {
   return Object.fromEntries(Object.entries(style).map(([key, value]) => [key, LENGTHS.includes(key) && typeof value === 'number' ? Math.round(value * factor * 10) / 10 : value])) // prettier-ignore
 }
 

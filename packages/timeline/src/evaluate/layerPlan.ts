@@ -19,6 +19,12 @@ interface Size {
   height: number
 }
 
+/** Reel pixels per pixel of a fitted picture, across and down. */
+export function fitScale(picture: Size, format: Size, fit: Fit): [number, number] {
+  const [x, , , y] = fitMatrix(picture.width, picture.height, format.width, format.height, fit)
+  return [x, y]
+}
+
 /**
  * Source pixels to reel pixels for a clip at a moment: fitted, flipped, then sized and turned about its anchor, then
  * moved; what the track does comes last, about the middle of the reel.

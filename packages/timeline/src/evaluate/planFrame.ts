@@ -60,14 +60,18 @@ export class FramePlanner {
     if (!reel) throw new RangeError(`The project has no reel ${reelId}.`)
     this.reel = reel
     const byTrack = clipsByTrack(project)
-    const transitions = Object.values(project.transitions)
+    const byLane = new Map<string, Transition[]>()
+    for (const transition of Object.values(project.transitions)) {
+      const lane = byLane.get(transition.trackId)
+      if (lane) lane.push(transition)
+      else byLane.set(transition.trackId, [transition])
+    }
     this.lanes = tracksOf(project, reelId)
       .filter((track) => track.kind === 'picture' && !track.hidden)
       .map((track) => ({
         track,
         clips: byTrack.get(track.id) ?? [],
-        transitions: transitions
-          .filter((transition) => transition.trackId === track.id)
+        transitions: (byLane.get(track.id) ?? [])
           .map((transition) => {
             const cut = cutOf(transition, (id) => project.clips[id]) ?? 0
             return { from: cut - transition.before, to: cut + transition.after, transition }

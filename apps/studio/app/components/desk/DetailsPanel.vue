@@ -12,6 +12,7 @@ const clips = computed(() =>
   [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => !!clip),
 )
 const transitions = computed(() => [...desk.transitions].map((id) => project.document?.transitions[id]).filter((entry): entry is Transition => !!entry)) // prettier-ignore
+const track = computed(() => (desk.trackId ? project.document?.tracks[desk.trackId] : undefined))
 const assets = computed(() =>
   [...desk.assets].map((id) => project.document?.assets[id]).filter((asset): asset is Asset => !!asset),
 )
@@ -22,6 +23,7 @@ const assets = computed(() =>
     <TransitionDetails v-if="transitions.length > 0" :transitions="transitions" />
     <ClipDetails v-else-if="clips.length > 0" :clips="clips" />
     <AssetDetails v-else-if="assets.length > 0" :assets="assets" />
+    <TrackDetails v-else-if="track" :track="track" />
     <ReelDetails v-else />
   </aside>
 </template>

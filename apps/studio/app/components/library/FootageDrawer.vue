@@ -1,23 +1,19 @@
 <script setup lang="ts">
-import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
+import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
-import Folder from '@lucide/vue/dist/esm/icons/folder.mjs'
 import FolderPlus from '@lucide/vue/dist/esm/icons/folder-plus.mjs'
 import LayoutGrid from '@lucide/vue/dist/esm/icons/layout-grid.mjs'
 import List from '@lucide/vue/dist/esm/icons/list.mjs'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import Search from '@lucide/vue/dist/esm/icons/search.mjs'
-import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import { formatRate, formatShort, type Asset, type Label } from '@dusk/timeline'
+import type { Asset, Label } from '@dusk/timeline'
 import type { DraggedParts } from '~/composables/useTimelineDrop'
 import { useDeskActions } from '~/composables/useDeskActions'
-import { findAssets, foldersIn, pathOf, type LibraryFilter, type LibrarySort } from '~/lib/library'
+import { findAssets, foldersIn, type LibraryFilter, type LibrarySort } from '~/lib/library'
 import { droppedFiles } from '~/lib/droppedFiles'
 import { LABELS } from '~/lib/labels'
-import { formatBytes } from '~/lib/sizes'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useUploads } from '~/stores/uploads'
@@ -37,7 +33,6 @@ const folderId = ref<string | null>(null)
 const renaming = ref<string | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 const over = ref(false)
-const overFolder = ref<string | null>(null)
 const scroller = ref<HTMLElement | null>(null)
 const { width } = useElementSize(scroller)
 
@@ -65,7 +60,6 @@ const assets = computed(
   findAssets(Object.values(project.document?.assets ?? {}), filter.value, sort.value, used.value, (id) => project.sources[id]?.added ?? 0), // prettier-ignore
 )
 const folders = computed(() => (words.value ? [] : foldersIn(Object.values(project.document?.folders ?? {}), folderId.value))) // prettier-ignore
-const path = computed(() => pathOf(project.document?.folders ?? {}, folderId.value))
 const count = computed(() => Object.keys(project.document?.assets ?? {}).length)
 const sending = computed(() => uploads.list.filter((entry) => entry.projectId === project.id))
 watch(
@@ -124,38 +118,12 @@ function drag(element: unknown, asset: Asset): void {
   }
   stops.set(asset.id, draggable({ element, getInitialData }))
 }
-/** Folders take sources that are dropped on them. `null` is the top. */
-function take(element: unknown, id: string | null): void {
-  const key = `folder ${id}`
-  stops.get(key)?.()
-  stops.delete(key)
-  if (!(element instanceof HTMLElement)) return
-  const stop = dropTargetForElements({
-    element,
-    canDrop: ({ source }) => source.data.kind === 'parts',
-    onDragEnter: () => (overFolder.value = key),
-    onDragLeave: () => (overFolder.value = null),
-    onDrop: ({ source }) => {
-      overFolder.value = null
-      const ids = (source.data as unknown as DraggedParts).parts.map((part) => part.assetId)
-      project.perform({ type: 'setAssets', assetIds: ids, set: { folderId: id } })
-    },
-  })
-  stops.set(key, stop)
-}
-
 async function newFolder(): Promise<void> {
   const id = crypto.randomUUID()
   project.perform({ type: 'addFolder', folderId: id, name: 'New folder', parentId: folderId.value })
   if (desk.assets.size > 0) project.perform({ type: 'setAssets', assetIds: [...desk.assets], set: { folderId: id } })
   await nextTick()
   renaming.value = id
-}
-
-function endRename(event: Event, id: string): void {
-  const name = (event.target as HTMLInputElement).value.trim()
-  renaming.value = null
-  if (name && name !== project.document?.folders[id]?.name) project.perform({ type: 'setFolder', folderId: id, set: { name } }) // prettier-ignore
 }
 
 function key(event: KeyboardEvent, asset: Asset): void {
@@ -269,23 +237,7 @@ async function drop(event: DragEvent): Promise<void> {
           @click="label = label === entry ? null : entry"
         />
       </div>
-      <nav v-if="folderId" class="flex items-center gap-0.5 text-sm text-muted" aria-label="Folder">
-        <button
-          :ref="(element) => take(element, null)"
-          class="rounded-sm px-1 hover:text-ivory"
-          :class="overFolder === 'folder null' && 'bg-dusk/30'"
-          @click="folderId = null"
-        >
-          Footage
-        </button>
-        <!-- prettier-ignore -->
-        <template v-for="entry in path" :key="entry.id">
-          <ChevronRight :size="12" />
-          <button class="truncate rounded-sm px-1 hover:text-ivory" :class="entry.id === folderId && 'text-ivory'" @click="folderId = entry.id"> <!-- prettier-ignore -->
-            {{ entry.name }}
-          </button>
-        </template>
-      </nav>
+      <FolderPath v-model="folderId" />
     </div>
     <div
       ref="scroller"
@@ -294,52 +246,7 @@ async function drop(event: DragEvent): Promise<void> {
       data-testid="footage-list"
     >
       <ArrivalList :sending="sending" />
-      <ul v-if="folders.length > 0" class="mb-2 space-y-0.5">
-        <li v-for="entry in folders" :key="entry.id">
-          <input
-            v-if="renaming === entry.id"
-            class="field"
-            :value="entry.name"
-            maxlength="200"
-            aria-label="Name of the folder"
-            @vue:mounted="($event.el as HTMLInputElement).select()"
-            @blur="endRename($event, entry.id)"
-            @keydown.enter="endRename($event, entry.id)"
-            @keydown.esc="renaming = null"
-            @keydown.stop
-          />
-          <div
-            v-else
-            :ref="(element) => take(element, entry.id)"
-            class="group flex h-7 items-center gap-2 rounded-md px-2 hover:bg-raised"
-            :class="overFolder === `folder ${entry.id}` && 'bg-dusk/30'"
-          >
-            <button
-              class="flex min-w-0 flex-1 items-center gap-2 text-left"
-              @click="folderId = entry.id"
-              @dblclick="renaming = entry.id"
-            >
-              <!-- prettier-ignore -->
-              <Folder :size="15" class="text-lamp"/><span class="truncate">{{ entry.name }}</span>
-            </button>
-            <button
-              class="hidden text-sm text-muted group-focus-within:block group-hover:block hover:text-ivory"
-              @click="renaming = entry.id"
-            >
-              <!-- prettier-ignore -->
-              rename
-            </button>
-            <button
-              class="hidden text-muted group-focus-within:block group-hover:block hover:text-ivory"
-              :aria-label="`Remove the folder ${entry.name}; what is in it stays`"
-              title="Remove the folder; what is in it stays"
-              @click="project.perform({ type: 'removeFolder', folderId: entry.id })"
-            >
-              <X :size="14" />
-            </button>
-          </div>
-        </li>
-      </ul>
+      <FolderList v-model="folderId" v-model:renaming="renaming" :folders="folders" />
       <p
         v-if="count === 0 && sending.length === 0 && project.arrivals.length === 0"
         class="mt-10 px-4 text-center text-muted"
@@ -378,30 +285,13 @@ async function drop(event: DragEvent): Promise<void> {
               :used="used.has(asset.id)"
               :selected="desk.assets.has(asset.id)"
             />
-            <div
+            <AssetLine
               v-else
-              class="flex h-7 items-center gap-2 rounded-md px-1.5 text-sm"
-              :class="desk.assets.has(asset.id) ? 'bg-raised' : 'hover:bg-raised/60'"
-            >
-              <span
-                class="size-2 shrink-0 rounded-full"
-                :style="{ background: asset.label ? `var(--color-${asset.label})` : 'transparent' }"
-              />
-              <!-- prettier-ignore -->
-              <span class="min-w-0 flex-1 truncate">{{ asset.name }}</span>
-              <span v-if="used.has(asset.id)" class="text-[11px] text-moss">in reel</span>
-              <span class="w-14 truncate text-right text-[11px] text-muted">{{
-                asset.picture
-                  ? `${asset.picture.height}p${asset.picture.rate ? ` ${formatRate(asset.picture.rate)}` : ''}`
-                  : ''
-              }}</span>
-              <span class="w-10 text-right font-mono text-[10px] text-muted">{{
-                asset.kind === 'still' ? 'still' : formatShort(asset.length)
-              }}</span>
-              <span class="w-14 text-right font-mono text-[10px] text-muted">{{
-                formatBytes(project.sources[asset.id]?.size ?? 0)
-              }}</span>
-            </div>
+              :asset="asset"
+              :bytes="project.sources[asset.id]?.size ?? 0"
+              :used="used.has(asset.id)"
+              :selected="desk.assets.has(asset.id)"
+            />
           </div>
         </div>
       </div>

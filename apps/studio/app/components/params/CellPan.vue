@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isAnimated, type MediaClip, type Params } from '@dusk/timeline'
+import { fitScale, isAnimated, type MediaClip, type Params } from '@dusk/timeline'
 import { computed } from 'vue'
 import { useProject } from '~/stores/project'
 
@@ -17,16 +17,14 @@ const pan = (first: number, both: number) => (both > 0 ? Math.round((first / bot
 const can = computed(() => !isAnimated((props.clip.params as Params).position ?? 0) && (across.value > 0.1 || down.value > 0.1)) // prettier-ignore
 
 function set(axis: 0 | 1, to: number): void {
-  const { width, height } = project.document!.assets[props.clip.assetId]!.picture!
-  const { format } = project.reel!
-  const fit = props.clip.fit ?? project.reel!.fit
-  const [x, y] = [format.width / width, format.height / height]
-  const scale = fit === 'stretch' ? [x, y] : fit === 'fit' ? [Math.min(x, y), Math.min(x, y)] : [Math.max(x, y), Math.max(x, y)] // prettier-ignore
+  const picture = project.document!.assets[props.clip.assetId]!.picture!
+  const scale = fitScale(picture, project.reel!.format, props.clip.fit ?? project.reel!.fit)
   const [first, second] = axis === 0 ? (['cropLeft', 'cropRight'] as const) : (['cropTop', 'cropBottom'] as const)
   const both = axis === 0 ? across.value : down.value
   const next = (both * (to + 100)) / 200
   const size = ((props.clip.params as Params).size as number | undefined) ?? 100
-  const moved = ((value(first) - next) / 100) * (axis === 0 ? width : height) * scale[axis]! * (size / 100)
+  const moved =
+    ((value(first) - next) / 100) * (axis === 0 ? picture.width : picture.height) * scale[axis]! * (size / 100)
   const old = ((props.clip.params as Params).position as [number, number] | undefined) ?? [0, 0]
   const position = axis === 0 ? [old[0] + moved, old[1]] : [old[0], old[1] + moved]
   project.perform({ type: 'setParams', clipIds: [props.clip.id], set: { [first]: next, [second]: both - next, position: position as [number, number] } }) // prettier-ignore

@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue'
-import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import {
   clipEnd,
   clipName,
@@ -16,7 +14,6 @@ import {
   TICKS_PER_SECOND,
   type Clip,
   type Marker,
-  type Purpose,
 } from '@dusk/timeline'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { usePlayer, usePlayhead } from '~/composables/usePlayhead'
@@ -277,15 +274,6 @@ const keyed = computed(() => {
   return pictures.length === 1 && animatedParams(pictures[0]!).length > 0 ? pictures[0]! : null
 })
 
-const PURPOSES: { purpose: Purpose; label: string }[] = [
-  { purpose: 'picture', label: 'Picture' },
-  { purpose: 'voice', label: 'Voice' },
-  { purpose: 'music', label: 'Music' },
-  { purpose: 'effects', label: 'Effects' },
-  { purpose: 'ambience', label: 'Ambience' },
-]
-const frontId = computed(() => rows.value.find((row) => row.track.kind === 'picture' && !row.track.hidden)?.track.id)
-const manyPictures = computed(() => rows.value.filter((row) => row.track.kind === 'picture').length > 1)
 const playheadX = computed(() => desk.toX(playhead.tick.value))
 
 function clipKey(event: KeyboardEvent, clip: Clip): void {
@@ -304,37 +292,7 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
 <template>
   <section class="flex flex-col bg-ground select-none" aria-label="Timeline">
     <div class="relative flex min-h-0 flex-1">
-      <div
-        class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground"
-        :style="{ width: `${HEADS}px` }"
-      >
-        <Menu as="div" class="relative z-30 border-b border-line bg-panel" :style="{ height: `${RULER}px` }">
-          <MenuButton class="flex h-full w-full items-center gap-1.5 px-3 text-sm text-muted hover:text-ivory"
-            ><Plus :size="13" /> track</MenuButton
-          >
-          <MenuItems class="absolute top-full left-2 w-36 rounded-md border border-line bg-raised py-1">
-            <MenuItem v-for="entry in PURPOSES" :key="entry.purpose" v-slot="{ active }">
-              <button
-                class="flex w-full items-center gap-2 px-3 py-1 text-left"
-                :class="active && 'bg-line'"
-                @click="project.perform({ type: 'addTrack', reelId: project.reelId, purpose: entry.purpose })"
-              >
-                <span class="size-2.5 rounded-full" :style="{ background: `var(--color-clip-${entry.purpose})` }" />{{
-                  entry.label
-                }}
-              </button>
-            </MenuItem>
-          </MenuItems>
-        </Menu>
-        <div
-          v-for="row in rows"
-          :key="row.track.id"
-          class="absolute inset-x-0"
-          :style="{ top: `${RULER + row.top - desk.scrollY}px`, height: `${row.height}px` }"
-        >
-          <TrackHead :track="row.track" :front="manyPictures && row.track.id === frontId" />
-        </div>
-      </div>
+      <TrackHeads :rows="rows" :width="HEADS" :ruler="RULER" />
       <div class="relative min-w-0 flex-1 overflow-hidden">
         <canvas
           ref="ruler"

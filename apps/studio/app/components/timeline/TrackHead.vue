@@ -10,10 +10,12 @@ import LockOpen from '@lucide/vue/dist/esm/icons/lock-open.mjs'
 import Volume2 from '@lucide/vue/dist/esm/icons/volume-2.mjs'
 import VolumeX from '@lucide/vue/dist/esm/icons/volume-x.mjs'
 import { tracksOf, type CommandInput, type Track } from '@dusk/timeline'
+import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 
 const props = defineProps<{ track: Track; front: boolean }>()
 const project = useProject()
+const desk = useDesk()
 const name = ref<{ begin: () => void } | null>(null)
 
 type Settings = Extract<CommandInput, { type: 'setTrack' }>['set']
@@ -135,6 +137,15 @@ function moveBy(by: 1 | -1): void {
             @click="set({ height: Math.max(24, track.height - 24) })"
           >
             Lower
+          </button></MenuItem
+        >
+        <MenuItem v-if="track.kind === 'picture'" v-slot="{ active }"
+          ><button
+            class="block w-full px-3 py-1 text-left"
+            :class="active && 'bg-line'"
+            @click="desk.selectTrack(track.id)"
+          >
+            Motion and opacity
           </button></MenuItem
         >
         <MenuItem v-for="step in STEPS" :key="step.words" v-slot="{ active }"

@@ -21,8 +21,6 @@ watch(
 )
 
 const LETTERS = new Set(LETTER_PARAMS.map((param) => param.key))
-/** The font has a list of its own. */
-const params = TITLE_PARAMS.filter((param) => param.key !== 'font')
 const marked = computed(() => {
   const { range, editing } = titles
   return editing === props.clip.id && range && range[1] > range[0] ? range : null
@@ -35,6 +33,16 @@ const style = computed(() => {
   return Object.assign({}, title.style, ...title.runs.filter((run) => run.from <= range[0] && run.to >= range[1]).map((run) => run.style)) // prettier-ignore
 })
 const font = computed(() => String(style.value.font ?? LETTER_PARAMS.find((param) => param.key === 'font')!.default))
+/** The font has a list of its own; what it can't do is not offered. */
+const params = computed(() => {
+  const { weights, italic } = FONTS.find((entry) => entry.family === font.value) ?? FONTS[0]!
+  return TITLE_PARAMS.flatMap((param) => {
+    if (param.key === 'font' || (param.key === 'italic' && !italic)) return []
+    return param.key === 'weight' && param.kind === 'number'
+      ? [{ ...param, min: weights[0], max: weights[1] }]
+      : [param]
+  })
+})
 const setMove = (phase: 'in' | 'out' | 'during', value: TitleClip['title']['in']) =>
   project.perform({ type: 'setTitle', clipIds: [props.clip.id], set: { [phase]: value } })
 

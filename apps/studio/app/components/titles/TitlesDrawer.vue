@@ -45,11 +45,14 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
       name,
       entries: emoji.map(([text, label]) => ({ key: text!, name: label!, hint: '', made: made('sticker', { text, size: Math.round(format.value.height / 4) }), length: TITLE_LENGTH })), // prettier-ignore
     }))
+  const adjustment: Entry = { key: 'adjustment', name: 'Adjustment', hint: 'Takes everything beneath as one picture, to move, size, crop, frame or blend it as a whole.', made: { kind: 'adjustment', params: {} }, length: TITLE_LENGTH } // prettier-ignore
+  const whole = kind.value === 'Backgrounds' ? [{ name: 'Everything beneath', entries: [adjustment] }] : []
   const families = kind.value === 'Shapes' ? (['shapes', 'callouts'] as const) : (['grounds'] as const)
-  return families.map((family) => ({
+  const shapes = families.map((family) => ({
     name: GENERATOR_FAMILIES[family],
     entries: GENERATORS.filter((entry) => entry.family === family).map((entry) => ({ key: entry.id, name: entry.name, hint: entry.hint, made: made(entry.id), length: TITLE_LENGTH })), // prettier-ignore
   }))
+  return [...shapes, ...whole]
 })
 const shown = computed(() => {
   const wanted = words.value.trim().toLowerCase()

@@ -1,3 +1,4 @@
+import { grown } from '@dusk/compositor'
 import { clipEnd, clipsOn, createProject, secondsToTicks, snapToFrame, tracksOf, type CommandInput, type Project, type Title } from '@dusk/timeline' // prettier-ignore
 import type { OwnTitle } from '~~/shared/preferences'
 
@@ -73,23 +74,15 @@ export function sampleOf(
 /** A title kept in a reel of another size, made to fit this one. */
 export function fitOwn({ title, params, format }: OwnTitle, to: { width: number; height: number }): Made {
   const factor = Math.min(to.width, to.height) / Math.min(format.width, format.height)
-  const lengths = [
-    'size',
-    'spacing',
-    'outline',
-    'shadowAway',
-    'shadowBlur',
-    'glow',
-    'boxPadding',
-    'boxCorners',
-    'width',
-  ]
-  const grow = <T extends Record<string, unknown>>(style: T): T => Object.fromEntries(Object.entries(style).map(([key, value]) => [key, lengths.includes(key) && typeof value === 'number' ? value * factor : value])) as T // prettier-ignore
   const { position } = params
   const moved = Array.isArray(position) ? { position: [(position[0]! * to.width) / format.width, (position[1]! * to.height) / format.height] as [number, number] } : {} // prettier-ignore
   return {
     kind: 'title',
-    title: { ...title, style: grow(title.style), runs: title.runs.map((run) => ({ ...run, style: grow(run.style) })) },
+    title: {
+      ...title,
+      style: grown(title.style, factor),
+      runs: title.runs.map((run) => ({ ...run, style: grown(run.style, factor) })),
+    },
     params: { ...params, ...moved },
   }
 }

@@ -13,7 +13,6 @@ export const blink = defineTransition({
   draw(stage, t, settings) {
     const sheet = stage.copy(t < 0.5 ? stage.from : stage.to)
     const lid = stage.sheet()
-    stage.towards(lid, '#000000', 0)
     stage.engine.kernels.fill(lid.address(), stage.width * stage.height, colourWord(String(settings.colour)))
     stage.wipe('blink', (_x, y) => Math.abs(2 * y - 1), 1 - hump(t), { softness: 18 }, lid, sheet)
   },
