@@ -59,6 +59,16 @@ export const SOUNDS: Record<string, { title: string; group: string; make: () => 
   },
   splash: { title: 'Splash', group: 'Sounds', make: EFFECTS.splash! },
   bell: { title: 'Quay bell', group: 'Sounds', make: EFFECTS.bell! },
+  'second-pips': {
+    title: 'A pip each second',
+    group: 'Sounds',
+    make() {
+      const out = silence(30)
+      const pip = (t: number) => Math.sin(2 * Math.PI * 880 * t) * Math.min(1, t * 400, (0.09 - t) * 200)
+      for (let i = 0; i < 30; i++) add(out, i, 0.09, pip, 0.5)
+      return out
+    },
+  },
   'paper-rustle': { title: 'Paper rustle', group: 'Sounds', make: EFFECTS['paper-rustle']! },
   'steps-on-stone': { title: 'Steps on stone', group: 'Sounds', make: EFFECTS['steps-on-stone']! },
   'far-gulls': { title: 'Far gulls', group: 'Sounds', make: EFFECTS['far-gulls']! },

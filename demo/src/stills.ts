@@ -28,7 +28,16 @@ export function drawStills(folder: string): string[] {
   return [
     photo('quay-at-seven.jpg', 3, 400),
     photo('last-light.jpg', 8, 900),
-    cut('paper-boat.png', (c) => boat(c, 450, 560, 620, 1, 4, DUSK)),
+    cut('paper-boat.png', (c) => {
+      boat(c, 450, 540, 600, 1, 4, DUSK)
+      // Its light goes out before the edge of the picture: otherwise that edge would be seen.
+      const fade = c.createRadialGradient(450, 450, 310, 450, 450, 448)
+      fade.addColorStop(0, '#000')
+      fade.addColorStop(1, 'transparent')
+      c.globalCompositeOperation = 'destination-in'
+      c.fillStyle = fade
+      c.fillRect(0, 0, 900, 900)
+    }),
     cut('moon-lantern.png', (c) => {
       glow(c, 450, 450, 440, DUSK.glow, 0.8)
       c.fillStyle = '#ffe2a6'

@@ -9,7 +9,8 @@ export class Studio {
   async call<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
     const response = await fetch(`${this.origin}/api${path}`, {
       method,
-      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      // A connection of its own: one kept open may be closed by the server just as it is used again.
+      headers: { connection: 'close', ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
       body: body === undefined ? undefined : JSON.stringify(body),
     })
     if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`)

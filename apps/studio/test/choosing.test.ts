@@ -18,7 +18,7 @@ import {
 } from '@dusk/timeline'
 import { findAssets, foldersIn, pathOf, type LibraryFilter } from '~/lib/library'
 import { sourceReel } from '~/lib/source/sourceProject'
-import { copyOf, planPaste } from '~/lib/timeline/clipboard'
+import { copyOf, planPaste, sourcesOf, withSources } from '~/lib/timeline/clipboard'
 import { layOut } from '~/lib/timeline/drop'
 import { rowsOf } from '~/lib/timeline/layout'
 import { withGroups } from '~/lib/timeline/ties'
@@ -118,6 +118,34 @@ describe('laying parts out', () => {
 })
 
 describe('copying', () => {
+  it('takes the reels that play in a clip along into another project, with their sources', () => {
+    const { project: empty, reelId } = desk()
+    const [picture1] = tracksOf(empty, reelId)
+    let project = perform(empty, { type: 'place', mode: 'free', pieces: [{ clipId: id(1), trackId: picture1!.id, assetId: card.id, stream: null, start: SECOND, length: SECOND, source: 0, link: null }] }) // prettier-ignore
+    project = perform(project, { type: 'nest', clipIds: [id(1)], reelId: id(7), name: 'Boats' })
+    project = perform(project, { type: 'nest', clipIds: [clipsOn(project, picture1!.id)[0]!.id], reelId: id(8), name: 'Quay' }) // prettier-ignore
+    const copied = copyOf(project, [clipsOn(project, picture1!.id)[0]!.id])
+    expect(copied.reels?.map(({ reel }) => reel.name).sort()).toEqual(['Boats', 'Quay'])
+    expect(sourcesOf(copied)).toEqual([card.id])
+
+    // The other project knows the card under another id.
+    const other = { ...empty, assets: { ...empty.assets, [id(99)]: { ...card, id: id(99) } } }
+    const plan = planPaste(withSources(copied, { [card.id]: id(99) }), other, reelId, 0, 'insert')
+    if (typeof plan === 'string') throw new Error(plan)
+    const there = perform(other, plan.command)
+    expect(check(there)).toEqual([])
+    expect(Object.values(there.reels).map((reel) => reel.name).sort()).toEqual([empty.reels[reelId]!.name, 'Boats', 'Quay'].sort()) // prettier-ignore
+    expect(Object.values(there.clips).flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : []))).toEqual([id(99)]) // prettier-ignore
+    // Pasted again, the reels are there already.
+    const again = planPaste(withSources(copied, { [card.id]: id(99) }), there, reelId, 5 * SECOND, 'insert')
+    if (typeof again === 'string') throw new Error(again)
+    expect(Object.keys(perform(there, again.command).reels)).toHaveLength(3)
+    // Without the source nothing is brought.
+    const poor = planPaste(withSources(copied, { [card.id]: id(98) }), empty, reelId, 0, 'insert')
+    if (typeof poor === 'string') throw new Error(poor)
+    expect(() => perform(empty, poor.command)).toThrow('A source of Boats is not in this project')
+  })
+
   it('pastes on the tracks clips came from, and in another reel on their like', () => {
     const { project: empty, reelId } = desk()
     let project = empty

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { mount } from '@vue/test-utils'
+import type { Animated, Param, Params } from '@dusk/timeline'
+import KeyButtons from '~/components/params/KeyButtons.vue'
+import ParamGroups from '~/components/params/ParamGroups.vue'
 import NumberField from '~/components/ui/NumberField.vue'
 import { evaluate } from '~/lib/expression'
 import { estimateBytes, formatBytes, formatWait, renderSizes, sizeFor } from '~/lib/sizes'
@@ -84,5 +87,55 @@ describe('the ring between mixing and playing', () => {
     expect(expected).toBeGreaterThan(RING_FRAMES * 2)
     expect(readRing(ring, left, right)).toBe(0)
     expect(left[5]).toBe(0)
+  })
+})
+
+describe('settings in groups', () => {
+  const params: Param[] = [
+    { kind: 'number', key: 'border', label: 'Border', group: 'Edge', min: 0, max: 100, default: 0, unit: 'px' },
+    { kind: 'colour', key: 'borderColour', needs: 'border', label: 'Border colour', group: 'Edge', default: '#f3ece2' },
+    { kind: 'choice', key: 'fill', label: 'Fill', group: 'Edge', default: 'plain', options: [{ value: 'plain', label: 'Plain' }, { value: 'gradient', label: 'Gradient' }] }, // prettier-ignore
+    { kind: 'colour', key: 'colour2', needs: 'fill', label: 'To', group: 'Edge', default: '#ff9e5e' },
+  ]
+  const labels = (values: Params) => {
+    const stubs = { ParamField: { props: ['param'], template: '<i>{{ param.label }}</i>' } }
+    const wrapper = mount(ParamGroups, { props: { params, values, time: 0, open: ['Edge'] }, global: { stubs } })
+    return wrapper.findAll('i').map((field) => field.text())
+  }
+
+  it('are shown once what they depend on is set, or they are themselves', () => {
+    expect(labels({})).toEqual(['Border', 'Fill'])
+    expect(labels({ border: 4 })).toEqual(['Border', 'Border colour', 'Fill'])
+    expect(labels({ border: { keys: [{ at: 0, value: 0, ease: 'both' }] } })).toEqual(['Border', 'Border colour', 'Fill']) // prettier-ignore
+    expect(labels({ fill: 'gradient' })).toEqual(['Border', 'Fill', 'To'])
+    expect(labels({ fill: 'plain', borderColour: '#000000' })).toEqual(['Border', 'Border colour', 'Fill'])
+  })
+
+  it('are reset as a whole', async () => {
+    const wrapper = mount(ParamGroups, { props: { params, values: { border: 4 }, time: 0, open: [] }, global: { stubs: { ParamField: true } } }) // prettier-ignore
+    await wrapper.get('[aria-label="Reset Edge"]').trigger('click')
+    expect(wrapper.emitted('change')?.at(-1)).toEqual([{ border: null, borderColour: null, fill: null }])
+  })
+})
+
+describe('the keyframes of a number', () => {
+  const keyed: Animated = { keys: [{ at: 0, value: 50, ease: 'both' }, { at: 1000, value: 80, ease: 'both' }] } // prettier-ignore
+  const at = (time: number, value: Animated) => mount(KeyButtons, { props: { label: 'Size', value, time } })
+
+  it('offer the first one where there is none, with nowhere to go', async () => {
+    const plain = at(500, 50)
+    expect(plain.findAll('button')).toHaveLength(1)
+    await plain.get('[aria-label="Set a keyframe of Size"]').trigger('click')
+    expect(plain.emitted('toggle')).toHaveLength(1)
+  })
+
+  it('go to the one before and the one after, and say where one is', async () => {
+    const between = at(500, keyed)
+    await between.get('[aria-label="Next keyframe of Size"]').trigger('click')
+    await between.get('[aria-label="Previous keyframe of Size"]').trigger('click')
+    expect(between.emitted('go')).toEqual([[1000], [0]])
+    const last = at(1000, keyed)
+    expect(last.get('[aria-label="Remove the keyframe of Size"]').attributes('aria-pressed')).toBe('true')
+    expect(last.get('[aria-label="Next keyframe of Size"]').attributes('disabled')).toBeDefined()
   })
 })

@@ -11,7 +11,8 @@ import {
 } from '@dusk/timeline'
 import { planMove, planPlace, STILL_LENGTH } from '~/lib/timeline/drop'
 import { rowAt, rowsOf } from '~/lib/timeline/layout'
-import { firstVisible, nearest } from '~/lib/timeline/paint'
+import { clipAt, firstVisible } from '~/lib/timeline/layout'
+import { nearest } from '~/lib/timeline/paint'
 import { snapBy, snapTargets } from '~/lib/timeline/snapping'
 
 const SECOND = 705_600_000
@@ -142,6 +143,11 @@ describe('looking up what to draw', () => {
       filled = perform(filled, planPlace(filled, rows, [{ asset: card }], track, at * SECOND, false).command!)
     const clips = clipsOn(filled, track.id)
     expect([0, 5, 6, 25, 100].map((second) => firstVisible(clips, second * SECOND))).toEqual([0, 1, 1, 2, 3])
+    // The clips lie at 0, 20 and 40 s, five seconds each.
+    const under = (second: number, ...rest: [number?, Set<string>?]) => clipAt(clips, second * SECOND, ...rest)?.start
+    expect([-1, 0, 4.9, 5, 22, 46].map((second) => under(second))).toEqual([undefined, 0, 0, undefined, 20 * SECOND, undefined]) // prettier-ignore
+    expect(under(2, 6 * SECOND)).toBeUndefined()
+    expect(under(2, 6 * SECOND, new Set([clips[0]!.id]))).toBe(0)
     expect([-5, 0, 4, 6, 99].map((time) => nearest([0, 10, 20], time))).toEqual([0, 0, 0, 1, 2])
   })
 })

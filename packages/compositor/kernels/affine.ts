@@ -1,7 +1,7 @@
 // Pictures turned or skewed: bilinear sampling of premultiplied RGBA with edges smoothed by how much of a pixel the
 // picture covers. The caller halves the source until at most two of its pixels fall on one of the output's.
 
-import { factor, layOver, sample, unit } from './pixel'
+import { factor, held, heldInt, layOver, layTwoOver, sample, sampleAlong, unit } from './pixel'
 
 /**
  * Draws `src` (sw × sh) over `dst` within columns x0…x1 and rows y0…y1. `ia … ifv` map output pixel centres to source
@@ -31,15 +31,15 @@ export function drawAffine(
   opacity: f32,
 ): void {
   const stride = sw * 4
-  const full = factor(opacity)
+  const full = held(factor(opacity))
   const whole = opacity >= 1
   // Farther in than this from the picture's edges nothing is smoothed, and all four neighbours are there.
   const marginU: f64 = max<f64>(1 / <f64>perU, 0.5)
   const marginV: f64 = max<f64>(1 / <f64>perV, 0.5)
   const endU: f64 = min<f64>(<f64>sizeU - marginU, <f64>sw - 0.5)
   const endV: f64 = min<f64>(<f64>sizeV - marginV, <f64>sh - 0.5)
-  const stepU = <i64>(ia * 4294967296.0)
-  const stepV = <i64>(ib * 4294967296.0)
+  const stepU = heldInt(<i64>(ia * 4294967296.0))
+  const stepV = heldInt(<i64>(ib * 4294967296.0))
   for (let y = y0; y < y1; y++) {
     const cy = <f64>y + 0.5
     const rowU = ic * cy + ie
@@ -68,7 +68,15 @@ export function drawAffine(
       const cx = <f64>xa + 0.5
       let u = <i64>((ia * cx + rowU - 0.5) * 4294967296.0)
       let v = <i64>((ib * cx + rowV - 0.5) * 4294967296.0)
-      for (let x = xa; x < xb; x++) {
+      let x = xa
+      for (; x + 2 <= xb; x += 2) {
+        let s = sampleAlong(src, stride, u, v, stepU, stepV)
+        if (!whole) s = i16x8.q15mulr_sat_s(s, full)
+        layTwoOver(row + <usize>x * 4, s)
+        u += stepU * 2
+        v += stepV * 2
+      }
+      if (x < xb) {
         const iu = <i32>(u >> 32)
         const iv = <i32>(v >> 32)
         const fu = <i32>((u >> 17) & 0x7fff)
@@ -76,8 +84,6 @@ export function drawAffine(
         let s = sample(src + <usize>(iv * stride + iu * 4), stride, fu, fv)
         if (!whole) s = i16x8.q15mulr_sat_s(s, full)
         layOver(row + <usize>x * 4, s)
-        u += stepU
-        v += stepV
       }
     }
     for (let x = max(xa, xb); x < x1; x++) edgePixel(src, sw, sh, row, x, ia, ib, rowU, rowV, perU, perV, sizeU, sizeV, opacity) // prettier-ignore
@@ -113,7 +119,7 @@ function edgePixel(
   const iu = <i32>su
   const iv = <i32>sv
   const stride = sw * 4
-  const s = sample(src + <usize>(iv * stride + iu * 4), iv + 1 < sh ? stride : 0, <i32>((su - <f32>iu) * 32767), <i32>((sv - <f32>iv) * 32767)) // prettier-ignore
+  const s = sample(src + <usize>(iv * stride + iu * 4), iv + 1 < sh ? <usize>stride : <usize>0, <i32>((su - <f32>iu) * 32767), <i32>((sv - <f32>iv) * 32767)) // prettier-ignore
   layOver(row + <usize>x * 4, i16x8.q15mulr_sat_s(s, factor(cover)))
 }
 

@@ -1,27 +1,42 @@
 // Source-over on premultiplied RGBA. Pixels are held as 8.7 fixed point while they are mixed; products round once.
 
+import { held, loadTwo, storeOne, storeTwo } from './pixel'
+
 /** `opacity` is 0 to 32768. Both rows are premultiplied; `n` pixels. */
 export function blendRow(src: usize, dst: usize, n: i32, opacity: i32): void {
-  const full = opacity >= 32768
-  const o = i16x8.splat(<i16>min(opacity, 32767))
-  const top = i16x8.splat(32640)
-  const half = i16x8.splat(64)
   let x = 0
-  for (; x < n; x += 2) {
-    const pair = x + 2 <= n
-    const s8 = pair ? v128.load64_zero(src + x * 4) : v128.load32_zero(src + x * 4)
-    const d8 = pair ? v128.load64_zero(dst + x * 4) : v128.load32_zero(dst + x * 4)
-    let s = i16x8.shl(i16x8.extend_low_i8x16_u(s8), 7)
-    if (!full) s = i16x8.q15mulr_sat_s(s, o)
-    const d = i16x8.shl(i16x8.extend_low_i8x16_u(d8), 7)
-    const inverse = i16x8.sub(top, v128.shuffle<i16>(s, s, 3, 3, 3, 3, 7, 7, 7, 7))
-    const scaled = i16x8.add(inverse, i16x8.shr_u(inverse, 8))
-    const sum = i16x8.add_sat_s(s, i16x8.q15mulr_sat_s(d, scaled))
-    const words = i16x8.shr_u(i16x8.add_sat_s(sum, half), 7)
-    const bytes = i8x16.narrow_i16x8_u(words, words)
-    if (pair) v128.store64_lane(dst + x * 4, bytes, 0)
-    else v128.store32_lane(dst + x * 4, bytes, 0)
+  if (opacity >= 32768) {
+    for (; x + 4 <= n; x += 4) {
+      const s = src + <usize>x * 4
+      const d = dst + <usize>x * 4
+      const four = v128.load(s)
+      // Most pixels are solid, or nothing at all.
+      if (i32x4.all_true(i32x4.eq(i32x4.shr_u(four, 24), i32x4.splat(255)))) v128.store(d, four)
+      else if (v128.any_true(four)) {
+        storeTwo(d, over(loadTwo(s), loadTwo(d)))
+        storeTwo(d + 8, over(loadTwo(s + 8), loadTwo(d + 8)))
+      }
+    }
+    for (; x < n; x++) storeOne(dst + <usize>x * 4, over(loadTwo(src + <usize>x * 4), loadTwo(dst + <usize>x * 4)))
+    return
   }
+  const o = held(i16x8.splat(<i16>opacity))
+  for (; x + 2 <= n; x += 2) {
+    const s = i16x8.q15mulr_sat_s(loadTwo(src + <usize>x * 4), o)
+    storeTwo(dst + <usize>x * 4, over(s, loadTwo(dst + <usize>x * 4)))
+  }
+  if (x < n) {
+    const s = i16x8.q15mulr_sat_s(loadTwo(src + <usize>x * 4), o)
+    storeOne(dst + <usize>x * 4, over(s, loadTwo(dst + <usize>x * 4)))
+  }
+}
+
+/** Two pixels over two, in fixed point. */
+// @ts-ignore: decorator
+@inline
+function over(s: v128, d: v128): v128 {
+  const inverse = i16x8.sub(i16x8.splat(32640), v128.shuffle<i16>(s, s, 3, 3, 3, 3, 7, 7, 7, 7))
+  return i16x8.add_sat_s(s, i16x8.q15mulr_sat_s(d, i16x8.add(inverse, i16x8.shr_u(inverse, 8))))
 }
 
 /** Fills `n` pixels with one colour, given as a little-endian RGBA word. */

@@ -1,5 +1,7 @@
 // Box blur of premultiplied RGBA with running sums; three passes come close to a Gaussian (Wells, IEEE PAMI-8, 1986).
 
+import { held } from './pixel'
+
 /** One line of `n` pixels, `step` bytes apart, averaged over 2·radius + 1; edge pixels repeat. */
 // @ts-ignore: decorator
 @inline
@@ -9,7 +11,7 @@ function line(src: usize, dst: usize, n: i32, step: usize, radius: i32): void {
   const width = 2 * radius + 1
   let sum = i32x4.mul(first, i32x4.splat(radius + 1))
   for (let i = 1; i <= radius; i++) sum = i32x4.add(sum, pixel(i < n ? src + <usize>i * step : last))
-  const scale = f32x4.splat(<f32>1 / <f32>width)
+  const scale = held(f32x4.splat(<f32>1 / <f32>width))
   for (let i = 0; i < n; i++) {
     const mean = i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(f32x4.convert_i32x4_s(sum), scale)))
     const half = i16x8.narrow_i32x4_s(mean, mean)
@@ -38,7 +40,7 @@ export function blurColumns(src: usize, dst: usize, w: i32, h: i32, radius: i32,
   const stride = <usize>w * 4
   const last = src + <usize>(h - 1) * stride
   const width = 2 * radius + 1
-  const scale = f32x4.splat(<f32>1 / <f32>width)
+  const scale = held(f32x4.splat(<f32>1 / <f32>width))
   for (let x = 0; x < w; x++) {
     const o = <usize>x * 4
     let sum = i32x4.mul(pixel(src + o), i32x4.splat(radius + 1))

@@ -1,6 +1,6 @@
 export { yuvToRgba } from './yuvToRgba'
 export { rgbaToYuv } from './rgbaToYuv'
-export { resampleColumns, resampleRows } from './resample'
+export { resampleBand, resampleColumns } from './resample'
 export { drawAffine, halve } from './affine'
 export { blendRow, fill, premultiply } from './blend'
 export { blendPixels } from './blendModes'

@@ -21,7 +21,21 @@ export function resampleColumns(
     const line = src + <usize>(y * srcStride)
     const out = dst + <usize>(y * width) * 8
     let w = weights
-    for (let x = 0; x < width; x++) {
+    let x = 0
+    if (taps == 4)
+      // Enlarging, and anything at its own size: four neighbours in one go.
+      for (; x < width; x++) {
+        const four = v128.load(line + (<usize>load<i32>(starts + x * 4)) * 4)
+        const mixed = v128.shuffle<u8>(four, four, 0, 4, 1, 5, 2, 6, 3, 7, 8, 12, 9, 13, 10, 14, 11, 15)
+        const sum = i32x4.add(
+          i32x4.add(half, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w))),
+          i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(mixed), v128.load32_splat(w + 4)),
+        )
+        const packed = i32x4.shr_s(sum, 9)
+        v128.store64_lane(out + x * 8, i16x8.narrow_i32x4_s(packed, packed), 0)
+        w += 8
+      }
+    for (; x < width; x++) {
       let p = line + (<usize>load<i32>(starts + x * 4)) * 4
       let sum = half
       for (let t = 0; t < taps; t += 2) {
@@ -38,12 +52,41 @@ export function resampleColumns(
 }
 
 /**
+ * Second pass over output rows y0 … y1, each to its place in `dst`.
+ * @param rows address of the first pass's rows, of which row `first` of the source is the first; `stride` bytes apart
+ * @param starts first source row per output row (i32)
+ * @param weights `taps` i16 per output row
+ */
+export function resampleBand(
+  rows: usize,
+  stride: i32,
+  first: i32,
+  starts: usize,
+  weights: usize,
+  taps: i32,
+  dst: usize,
+  width: i32,
+  y0: i32,
+  y1: i32,
+): void {
+  for (let y = y0; y < y1; y++)
+    resampleRows(
+      rows + <usize>((load<i32>(starts + <usize>y * 4) - first) * stride),
+      stride,
+      weights + <usize>(y * taps) * 2,
+      taps,
+      dst + <usize>(y * width) * 4,
+      width,
+    )
+}
+
+/**
  * Second pass, one output row from `taps` rows of the first pass. Colour is held within 0 and alpha, so that a sharp
  * filter's overshoot never makes an impossible pixel.
  * @param rows address of the first of the rows; `stride` bytes apart
  * @param weights `taps` i16
  */
-export function resampleRows(rows: usize, stride: i32, weights: usize, taps: i32, dst: usize, width: i32): void {
+function resampleRows(rows: usize, stride: i32, weights: usize, taps: i32, dst: usize, width: i32): void {
   const half = i32x4.splat(1 << 18)
   let x = 0
   for (; x < width; x += 2) {

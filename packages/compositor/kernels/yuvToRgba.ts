@@ -35,6 +35,7 @@ function clamp8(value: i32): u8 {
 
 /**
  * @param row scratch space of at least 2 × (width / 2 + 40) bytes
+ * Works on rows y0 … y1.
  * @param yOff black level; yMul, rV, gU, gV, bU are coefficients times 8192
  */
 export function yuvToRgba(
@@ -53,6 +54,8 @@ export function yuvToRgba(
   gU: i32,
   gV: i32,
   bU: i32,
+  y0: i32,
+  y1: i32,
 ): void {
   const cw = (width + 1) >> 1
   const ch = (height + 1) >> 1
@@ -69,7 +72,7 @@ export function yuvToRgba(
   const zero = i16x8.splat(0)
   const opaque = i16x8.splat(255)
 
-  for (let y = 0; y < height; y++) {
+  for (let y = y0; y < y1; y++) {
     chromaRow(uPlane, cStride, ch, y, cw, uRow)
     chromaRow(vPlane, cStride, ch, y, cw, vRow)
     const luma = yPlane + <usize>(y * yStride)

@@ -1,10 +1,11 @@
+import { createBandControl, inTwoBands, serveBands } from './bands/helper'
 import { Heap } from './heap'
 
 /** The kernels as the WebAssembly module exports them. Addresses are byte offsets into the engine's memory. */
 export interface Kernels {
   yuvToRgba(
     y: number, yStride: number, u: number, v: number, cStride: number, width: number, height: number, dst: number,
-    row: number, yOff: number, yMul: number, rV: number, gU: number, gV: number, bU: number,
+    row: number, yOff: number, yMul: number, rV: number, gU: number, gV: number, bU: number, y0: number, y1: number,
   ): void // prettier-ignore
   rgbaToYuv(
     src: number, width: number, height: number, y: number, u: number, v: number, yR: number, yG: number, yB: number,
@@ -14,7 +15,10 @@ export interface Kernels {
     src: number, srcStride: number, rows: number, dst: number, width: number, starts: number, weights: number,
     taps: number,
   ): void // prettier-ignore
-  resampleRows(rows: number, stride: number, weights: number, taps: number, dst: number, width: number): void
+  resampleBand(
+    rows: number, stride: number, first: number, starts: number, weights: number, taps: number, dst: number,
+    width: number, y0: number, y1: number,
+  ): void // prettier-ignore
   drawAffine(
     src: number, sw: number, sh: number, dst: number, dstWidth: number, x0: number, y0: number, x1: number, y1: number,
     ia: number, ib: number, ic: number, id: number, ie: number, iff: number, perU: number, perV: number,
@@ -44,7 +48,7 @@ export interface Kernels {
   thin(pixels: number, n: number, factor: number): void
   drawMesh(
     src: number, sw: number, sh: number, dst: number, dw: number, dh: number, grid: number, cell: number,
-    columns: number, opacity: number, wrap: number,
+    columns: number, opacity: number, wrap: number, y0: number, y1: number,
   ): void // prettier-ignore
   shiftColours(src: number, dst: number, w: number, h: number, rx: number, ry: number, bx: number, by: number): void
   shiftRows(src: number, dst: number, w: number, h: number, offsets: number): void
@@ -60,14 +64,45 @@ export interface Engine {
   readonly heap: Heap
 }
 
+const PAGES = { initial: 256, maximum: 65_536 }
+
+/** Starts kernels on a memory. */
+async function instantiate(module: WebAssembly.Module, memory: WebAssembly.Memory): Promise<Kernels> {
+  const imports = { env: { memory, abort: () => { throw new Error('A kernel stopped.') } } } // prettier-ignore
+  return (await WebAssembly.instantiate(module, imports)).exports as unknown as Kernels
+}
+
 /**
  * Starts the kernels. The same module serves the browser's worker and Node.
  * @param source the bytes of `kernels.wasm`, or the module compiled from them
  */
 export async function createEngine(source: BufferSource | WebAssembly.Module): Promise<Engine> {
-  const memory = new WebAssembly.Memory({ initial: 256, maximum: 65_536 })
-  const imports = { env: { memory, abort: () => { throw new Error('A kernel stopped.') } } } // prettier-ignore
+  const memory = new WebAssembly.Memory(PAGES)
   const module = source instanceof WebAssembly.Module ? source : await WebAssembly.compile(source)
-  const instance = await WebAssembly.instantiate(module, imports)
-  return { kernels: instance.exports as unknown as Kernels, heap: new Heap(memory) }
+  return { kernels: await instantiate(module, memory), heap: new Heap(memory) }
+}
+
+/** What a thread needs to take part in an engine's work. */
+export interface BandShare {
+  module: WebAssembly.Module
+  memory: WebAssembly.Memory
+  control: SharedArrayBuffer
+}
+
+/**
+ * Starts kernels that divide large calls between two threads. Give `share` to a worker that calls {@link joinBands};
+ * until it does, and if it never does, everything is done on this thread.
+ * @param source the bytes of `kernels.shared.wasm`
+ */
+export async function createBandEngine(source: BufferSource): Promise<{ engine: Engine; share: BandShare }> {
+  const memory = new WebAssembly.Memory({ ...PAGES, shared: true })
+  const module = await WebAssembly.compile(source)
+  const control = createBandControl()
+  const kernels = inTwoBands(await instantiate(module, memory), control)
+  return { engine: { kernels, heap: new Heap(memory) }, share: { module, memory, control } }
+}
+
+/** Takes part in an engine's work, for ever: for a worker that does nothing else. */
+export async function joinBands({ module, memory, control }: BandShare): Promise<never> {
+  return serveBands(control, await instantiate(module, memory))
 }

@@ -75,11 +75,12 @@ export class Picture {
     const cw = (width + 1) >> 1
     const ch = (height + 1) >> 1
     const rgba = heap.allocate(width * height * 4)
-    const row = heap.allocate(2 * (cw + 40))
+    // Twice what a call needs: in two bands each has its own.
+    const row = heap.allocate(4 * (cw + 40))
     const c = yuvToRgbCoefficients(this.matrix, this.range)
     const y = planes!
     const u = y + width * height
-    kernels.yuvToRgba(y, width, u, u + cw * ch, cw, width, height, rgba, row, c.yOff, c.yMul, c.rV, c.gU, c.gV, c.bU)
+    kernels.yuvToRgba(y, width, u, u + cw * ch, cw, width, height, rgba, row, c.yOff, c.yMul, c.rV, c.gU, c.gV, c.bU, 0, height) // prettier-ignore
     heap.release(row)
     this.rgba = rgba
     return rgba

@@ -38,6 +38,9 @@ export function pictureSource({ info, timing, transform }: Examined): PictureSou
 /** Containers without an index: seeking in them lands anywhere near, so decoding starts well before. */
 const LOOSE_SEEKING = /mpeg|mpegts|asf|avi|flv|h264|hevc|gif/
 
+/** Frames that may wait to be read before the decoder has to. */
+const HELD_FRAMES = 2
+
 /**
  * Decodes a source's frames in order from a given one, as 4:2:0 planes in BT.709. One process; frames are read as fast
  * as they are asked for.
@@ -46,6 +49,9 @@ export class FrameReader {
   private readonly child: ChildProcess
   private readonly done: Promise<void>
   private readonly size: number
+  private readonly pieces: Buffer[] = []
+  /** Bytes in the pieces. */
+  private held = 0
   private waiting: (() => void) | null = null
   private finished = false
   private failure: Error | null = null
@@ -71,7 +77,13 @@ export class FrameReader {
       this.waiting?.()
       this.waiting = null
     }
-    this.child.stdout!.on('readable', wake)
+    // Pieces are kept as they come: joining them to a frame first would copy every frame once more.
+    this.child.stdout!.on('data', (piece: Buffer) => {
+      this.pieces.push(piece)
+      this.held += piece.length
+      if (this.held >= this.size * HELD_FRAMES) this.child.stdout!.pause()
+      wake()
+    })
     this.child.stdout!.on('end', () => {
       this.finished = true
       wake()
@@ -89,19 +101,25 @@ export class FrameReader {
    * @throws {ToolError} when decoding failed
    */
   async readInto(target: Uint8Array): Promise<boolean> {
-    const stream = this.child.stdout!
     let filled = 0
     while (filled < this.size) {
-      const missing = this.size - filled
-      const part = (stream.read(Math.min(missing, stream.readableLength || missing)) ?? null) as Buffer | null
-      if (part) {
+      const piece = this.pieces[0]
+      if (piece) {
+        const part = piece.length <= this.size - filled ? piece : piece.subarray(0, this.size - filled)
         target.set(part, filled)
         filled += part.length
+        this.held -= part.length
+        if (part === piece) this.pieces.shift()
+        else this.pieces[0] = piece.subarray(part.length)
       } else if (this.finished) {
         if (this.failure && filled === 0 && this.failure instanceof ToolError) throw this.failure
         return false
-      } else await new Promise<void>((resolve) => (this.waiting = resolve))
+      } else {
+        this.child.stdout!.resume()
+        await new Promise<void>((resolve) => (this.waiting = resolve))
+      }
     }
+    if (this.held < this.size) this.child.stdout!.resume()
     this.next++
     return true
   }

@@ -1,8 +1,9 @@
-import { and, asc, desc, eq, gt, gte, inArray, isNull, lt, sql as raw } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, gte, inArray, isNull, lt, lte, sql as raw } from 'drizzle-orm'
 import {
   applyCommand,
   clipsByTrack,
   CommandRefused,
+  commandSchema,
   describeCommand,
   openDocument,
   sameData,
@@ -12,6 +13,8 @@ import {
   type LoggedCommand,
   undoOf,
   type Change,
+  type Command,
+  type EntityKind,
   type Project,
   type RestoreCommand,
   type SentCommand,
@@ -198,25 +201,37 @@ export class ProjectLog {
     this.open.delete(id)
   }
 
-  private async upTo(db: Pick<Connection['db'], 'select'>, id: string, seq: number): Promise<Open> {
-    let base = this.open.get(id)
+  private async upTo(db: Pick<Connection['db'], 'select' | 'update'>, id: string, seq: number): Promise<Open> {
+    let base: Open | undefined = this.open.get(id)
+    let stored: Record<string, unknown> | null = null
     if (!base || base.seq > seq) {
       const [row] = await db.select({ document: projects.document, documentSeq: projects.documentSeq }).from(projects).where(eq(projects.id, id)) // prettier-ignore
       if (!row) throw new ProjectMissing(id)
-      base = { project: openDocument(row.document), seq: row.documentSeq }
+      stored = row.document as unknown as Record<string, unknown>
+      base = { project: row.document, seq: row.documentSeq }
     }
     if (base.seq < seq) {
       const entries = await db
-        .select({ id: projectEdits.id, seq: projectEdits.seq, command: projectEdits.command })
+        .select({
+          id: projectEdits.id,
+          seq: projectEdits.seq,
+          command: projectEdits.command,
+          undo: projectEdits.undo,
+          nameBefore: projectEdits.nameBefore,
+        }) // prettier-ignore
         .from(projectEdits)
-        .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, base.seq)))
+        .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, base.seq), lte(projectEdits.seq, seq)))
         .orderBy(asc(projectEdits.seq))
-      let { project } = base
-      for (const entry of entries)
-        if (entry.seq <= seq) project = applyCommand(project, entry.command, entry.id).project
-      base = { project, seq }
-      this.keep(id, base)
+      const [row] = await db.select({ name: projects.name }).from(projects).where(eq(projects.id, id))
+      base = { project: { ...replay(base.project, entries), name: row?.name ?? base.project.name }, seq }
     }
+    if (stored) {
+      base = { project: openDocument(base.project), seq: base.seq }
+      // Brought up to this version together with its edits, which are of the old one: from here on all are of this.
+      if (stored.schemaVersion !== base.project.schemaVersion)
+        await db.update(projects).set({ document: base.project, documentSeq: base.seq }).where(eq(projects.id, id))
+    }
+    this.keep(id, base)
     return base
   }
 
@@ -225,6 +240,36 @@ export class ProjectLog {
     this.open.set(id, open)
     if (this.open.size > KEPT) this.open.delete(this.open.keys().next().value!)
   }
+}
+
+interface LoggedResult {
+  id: string
+  command: Command
+  undo: RestoreCommand['changes']
+  nameBefore: string | null
+}
+
+/**
+ * A document with what came of logged edits. They are not carried out anew: a later version of the program may do a
+ * command otherwise than the one that logged it, and what was kept has to stay as it was.
+ */
+function replay(document: Project, entries: readonly LoggedResult[]): Project {
+  let project = document
+  for (const { id, command, undo, nameBefore } of entries) {
+    if (undo.length === 0 && nameBefore === null) {
+      // Logged before results were: there is only the command.
+      project = applyCommand(project, commandSchema.parse(command), id).project
+      continue
+    }
+    const maps: Partial<Record<EntityKind, Record<string, unknown>>> = {}
+    for (const { kind, id: entityId, from } of undo) {
+      const map = (maps[kind] ??= { ...project[kind] })
+      if (from === null) delete map[entityId]
+      else map[entityId] = from
+    }
+    project = { ...project, ...maps } as Project
+  }
+  return project
 }
 
 /** What a project's card shows: its length and the first picture in its first reel. */

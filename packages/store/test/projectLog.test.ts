@@ -2,7 +2,16 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { createProject, tracksOf, type Command, type Project } from '@dusk/timeline'
-import { connect, listen, ProjectLog, ProjectMissing, projects, type Connection, type StoreEvent } from '../src/index'
+import {
+  connect,
+  listen,
+  projectEdits,
+  ProjectLog,
+  ProjectMissing,
+  projects,
+  type Connection,
+  type StoreEvent,
+} from '../src/index'
 
 let connection: Connection
 
@@ -40,6 +49,30 @@ describe('the edit log', () => {
     expect(other.project.name).toBe('One')
     expect(other.project.tracks[track.id]!.locked).toBe(true)
     expect((await log.since(project.id, 1)).map((entry) => entry.command.type)).toEqual(['setTrack'])
+  })
+
+  it('opens what an older version kept, by what came of its edits and not by doing them again', async () => {
+    const { log, project } = await fresh()
+    const trackId = Object.keys(project.tracks)[0]!
+    const sent = { id: randomUUID(), command: { type: 'setTrack', trackId, set: { name: 'Quay', locked: true } } as Command } // prettier-ignore
+    await log.append(project.id, 'w', [rename('Old'), sent])
+    // A command of before, as this version would refuse it or take it otherwise.
+    await connection.db.update(projectEdits).set({ command: { type: 'setTrack', trackId, set: { name: 'Otherwise' } } as Command }).where(eq(projectEdits.id, sent.id)) // prettier-ignore
+    const { project: opened } = await new ProjectLog(connection).read(project.id)
+    expect(opened.tracks[trackId]).toMatchObject({ name: 'Quay', locked: true })
+    expect(opened.name).toBe('Old')
+
+    // A document of version 2 with an edit of version 2: both are brought up, and kept so.
+    const old = structuredClone(opened) as unknown as Record<string, Record<string, Record<string, unknown>>>
+    delete old.transitions
+    for (const track of Object.values(old.tracks!)) delete track.params
+    for (const reel of Object.values(old.reels!)) delete reel.filling
+    const before = { ...old.tracks![trackId]!, name: 'Before' }
+    await connection.db.update(projects).set({ document: { ...old, tracks: { ...old.tracks, [trackId]: before }, schemaVersion: 2 } as never, documentSeq: 1 }).where(eq(projects.id, project.id)) // prettier-ignore
+    await connection.db.update(projectEdits).set({ undo: [{ kind: 'tracks', id: trackId, from: old.tracks![trackId], to: before }] as never }).where(eq(projectEdits.id, sent.id)) // prettier-ignore
+    expect((await new ProjectLog(connection).read(project.id)).project).toEqual(opened)
+    const [row] = await connection.db.select().from(projects).where(eq(projects.id, project.id))
+    expect(row).toMatchObject({ documentSeq: 2, document: { schemaVersion: opened.schemaVersion } })
   })
 
   it('refuses what does not apply, alone', async () => {

@@ -63,13 +63,18 @@ export class SyncedDocument {
   }
 
   /**
-   * Takes in log entries, own or foreign. Entries already known are passed over.
+   * Takes in log entries, own or foreign. Entries already known are passed over; an own one among them, which came in
+   * with a whole document, is no longer pending.
    * @returns own commands that no longer apply, or `null` when an entry before these is missing: load anew
    */
   receive(entries: readonly LoggedCommand[]): Rejection[] | null {
     let foreign = false
     for (const entry of [...entries].sort((a, b) => a.seq - b.seq)) {
-      if (entry.seq <= this.seqNumber) continue
+      if (entry.seq <= this.seqNumber) {
+        foreign ||= this.waiting.some((own) => own.id === entry.id)
+        this.waiting = this.waiting.filter((own) => own.id !== entry.id)
+        continue
+      }
       if (entry.seq !== this.seqNumber + 1) return null
       this.base = applyCommand(this.base, entry.command, entry.id).project
       this.seqNumber = entry.seq

@@ -2,10 +2,12 @@ import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import {
   applyCommand,
+  applyDelta,
   check,
   clipEnd,
   CommandRefused,
   commandSchema,
+  documentDelta,
   EMPTY_HISTORY,
   planRedo,
   planUndo,
@@ -212,6 +214,8 @@ describe('random sequences of commands with undo and redo', () => {
         const start = desk()
         let project = start.project
         let history: History = EMPTY_HISTORY
+        let told: Project | null = null
+        let mirror: Project | null = null
         const perform = (command: Command) => applyCommand(project, commandSchema.parse(command), uuid(ids++))
         for (const w of wishes) {
           const planned = w.type === 'undo' ? planUndo(history) : w.type === 'redo' ? planRedo(history) : null
@@ -235,6 +239,10 @@ describe('random sequences of commands with undo and redo', () => {
             }
           }
           expect(check(project)).toEqual([])
+          // Somebody who is told only of differences holds the same document.
+          mirror = applyDelta(mirror, structuredClone(documentDelta(told, project)))
+          told = project
+          expect(mirror).toEqual(project)
         }
         const end = project
         const steps = history.done.length

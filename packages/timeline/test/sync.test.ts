@@ -76,6 +76,22 @@ describe('a document shared by two windows', () => {
     expect(Object.keys(mine.project.clips)).toHaveLength(4)
   })
 
+  it('no longer waits for an own edit that came in with a fresh copy', () => {
+    const d = desk()
+    const log = new Log(d.project)
+    const mine = new SyncedDocument(d.project, 0)
+    const own = { id: fresh(), command: commandSchema.parse({ type: 'setReel', reelId: d.reelId, set: { name: 'Quay' } }) } // prettier-ignore
+    const later = { id: fresh(), command: placing(d, 40, 'free') }
+    mine.perform(own)
+    log.send(own)
+    mine.perform(later)
+    mine.reload(log.document.project, 1)
+    expect(mine.pending.map(({ id }) => id)).toEqual([own.id, later.id])
+    expect(mine.receive(log.entries)).toEqual([])
+    expect(mine.pending.map(({ id }) => id)).toEqual([later.id])
+    expect(Object.keys(mine.project.clips)).toHaveLength(1)
+  })
+
   it('ends alike in every window, however sending and receiving interleave', () => {
     const step = fc.record({ window: fc.nat(1), act: fc.constantFrom('edit', 'send', 'receive'), at: fc.nat(120), mode: fc.constantFrom('free' as const, 'insert' as const, 'over' as const) }) // prettier-ignore
     fc.assert(

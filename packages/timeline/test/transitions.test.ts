@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import {
   check,
   CommandRefused,
+  commandSchema,
   planFrame,
   planSound,
   type CommandInput,
@@ -124,6 +125,16 @@ describe('transitions', () => {
     const layer = planFrame(fade, d.reelId, 0, HD).layers[0] as TransitionLayer
     expect([layer.from, layer.to?.kind]).toEqual([null, 'picture'])
     expect(() => run(d.project, add({ leftId: null, rightId: null }))).toThrow(CommandRefused)
+  })
+
+  it('of no length, or of a length that is no number, are refused and leave the cut as it was', () => {
+    const d = cut()
+    expect(() => run(d.project, add({ before: 0, after: 0 }))).toThrow(CommandRefused)
+    for (const before of [Number.NaN, Infinity, -1, 1e30, null]) {
+      const parsed = commandSchema.safeParse(add({ before }))
+      expect(parsed.error?.issues[0]?.path, String(before)).toEqual(['transitions', 0, 'before'])
+    }
+    expect(Object.keys(d.project.transitions)).toEqual([])
   })
 
   it('are refused between clips that do not touch, and by locked tracks', () => {

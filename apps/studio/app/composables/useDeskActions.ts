@@ -10,7 +10,7 @@ import {
   type PlaceMode,
 } from '@dusk/timeline'
 import { api } from '~/lib/api'
-import { copyOf, keepCopied, planPaste, readCopied } from '~/lib/timeline/clipboard'
+import { copyOf, keepCopied, planPaste, readCopied, sourcesOf, withSources } from '~/lib/timeline/clipboard'
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
@@ -134,17 +134,15 @@ export function useDeskActions() {
 
   /** Pastes at the playhead. Sources of another project are brought in first. */
   async function paste(mode: PlaceMode): Promise<void> {
-    const copied = readCopied()
+    let copied = readCopied()
     if (!copied || !project.document) return notices.say('Nothing was copied yet.')
     if (copied.projectId !== project.id) {
-      if (copied.clips.some((clip) => clip.kind === 'reel'))
-        return notices.warn('A nested reel can’t be pasted into another project. Paste its clips instead.')
       // Titles and made pictures bring everything along themselves.
-      const assetIds = [...new Set(copied.clips.flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : [])))]
+      const assetIds = sourcesOf(copied)
       try {
         const { ids } = assetIds.length === 0 ? { ids: {} } : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/adopt`, 'POST', { fromProject: copied.projectId, assetIds }) // prettier-ignore
         await project.reconnect()
-        copied.clips = copied.clips.map((clip) => (clip.kind === 'media' ? { ...clip, assetId: ids[clip.assetId] ?? clip.assetId } : clip)) // prettier-ignore
+        copied = withSources(copied, ids)
       } catch (error) {
         return notices.warn((error as Error).message)
       }

@@ -91,7 +91,8 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
 
   /** Places what was dropped once the document knows every file of it that can be read. */
   watch(
-    () => [project.document, project.arrivals, uploads.list, uploads.cancelled] as const,
+    // Upload states one by one: to be told of any change deep within would mean looking through the whole document.
+    [() => project.document, () => project.arrivals, () => uploads.list.map(({ state }) => state).join(), () => uploads.cancelled.join()], // prettier-ignore
     () => {
       const document = project.document
       if (!document || waiting.length === 0) return
@@ -116,7 +117,6 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
         return false
       })
     },
-    { deep: true },
   )
 
   let stop = () => {}

@@ -1,5 +1,5 @@
 import { shallowRef, type Ref } from 'vue'
-import { applyCommand, changeAt, clipLook, commandSchema, CommandRefused, fitScale, invert, isAnimated, reading, snapToFrame, sourceOf, type Animated, type Clip, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import { applyCommand, changeAt, clipLook, commandSchema, CommandRefused, fitScale, invert, isAnimated, reading, snapToFrame, sourceOf, type Animated, type Clip, type CommandInput, type Key, type Point, type Project } from '@dusk/timeline' // prettier-ignore
 import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/lib/viewer/outlines'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -251,6 +251,35 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
+  /** Puts another bend at a keyframe of a path; `null` makes it straight there. */
+  const bent = (keys: readonly Key<Point>[], keyAt: number, bend: Point | null): Animated =>
+    ({ keys: keys.map((key) => (key.at === keyAt ? { at: key.at, value: key.value, ease: key.ease, ...(bend ? { bend } : {}) } : key)) }) as Animated // prettier-ignore
+
+  /** Bends a path at a keyframe: it leaves towards the pointer, or with `side` −1 arrives from there. */
+  function bendPoint(down: PointerEvent, clip: Clip, keyAt: number, side: 1 | -1): void {
+    const { position } = clip.params as { position?: Animated<Point> }
+    if (!position || !isAnimated(position)) return
+    const [bx, by] = position.keys.find((key) => key.at === keyAt)!.bend ?? [0, 0]
+    follow(down, (event) => {
+      const round = (value: number) => Math.round(value * 10) / 10
+      const [dx, dy] = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
+      const bend: Point = [round(bx + side * dx), round(by + side * dy)]
+      words.value = `bend ${Math.round(Math.hypot(...bend))} px`
+      return [{ clip, set: { position: bent(position.keys, keyAt, bend) } }]
+    })
+  }
+
+  /** Rounds a corner of a path off, along the line between its neighbours, or makes it a corner again. */
+  function toggleBend(clip: Clip, keyAt: number): void {
+    const { position } = clip.params as { position?: Animated<Point> }
+    if (!position || !isAnimated(position)) return
+    const { keys } = position
+    const i = keys.findIndex((key) => key.at === keyAt)
+    const [before, after] = [keys[Math.max(i - 1, 0)]!.value, keys[Math.min(i + 1, keys.length - 1)]!.value]
+    const along: Point = [Math.round((after[0] - before[0]) / 4), Math.round((after[1] - before[1]) / 4)]
+    project.perform({ type: 'setEach', clips: [{ clipId: clip.id, set: { position: bent(keys, keyAt, keys[i]!.bend ? null : along) as never } }] }) // prettier-ignore
+  }
+
   /** Moves what is selected by pixels, as the arrow keys do. */
   function nudge(clips: readonly Clip[], dx: number, dy: number): void {
     project.perform({
@@ -262,8 +291,26 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
-  return { trial, lines, words, levelLine, level, move, resize, stretch, turn, crop, moveAnchor, movePoint, nudge }
+  return {
+    trial,
+    lines,
+    words,
+    levelLine,
+    level,
+    move,
+    resize,
+    stretch,
+    turn,
+    crop,
+    moveAnchor,
+    movePoint,
+    bendPoint,
+    toggleBend,
+    nudge,
+  }
 }
+
+export type ViewerDrag = ReturnType<typeof useViewerDrag>
 
 /** A clip's picture in its own pixels, and how it is fitted into the reel before its settings. */
 function pictureSize(project: Project, clip: Clip): { width: number; height: number; fit: Point } | null {

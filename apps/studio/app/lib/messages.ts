@@ -1,5 +1,5 @@
 import type { Rect, TitleMeasure } from '@dusk/compositor'
-import type { FramePlan, Project, TitleLayer } from '@dusk/timeline'
+import type { DocumentDelta, FramePlan, TitleLayer } from '@dusk/timeline'
 
 /** A question about a title's letters: where a range of them is, which one is at a point of the frame. */
 export interface WordsRequest {
@@ -39,8 +39,8 @@ export interface PlayOrder {
 }
 
 export type PreviewRequest =
-  | { kind: 'start'; canvas: OffscreenCanvas; kernels: string; ring: SharedArrayBuffer }
-  | { kind: 'document'; project: Project; reelId: string }
+  | { kind: 'start'; canvas: OffscreenCanvas; kernels: { alone: string; shared: string }; threads: number; ring: SharedArrayBuffer } // prettier-ignore
+  | { kind: 'document'; delta: DocumentDelta; reelId: string }
   | { kind: 'sources'; sources: Sources }
   | { kind: 'size'; width: number; height: number }
   | { kind: 'show'; tick: number }
@@ -64,7 +64,7 @@ export type PreviewReply =
 
 export type MixRequest =
   | { kind: 'start'; ring: SharedArrayBuffer }
-  | { kind: 'document'; project: Project; reelId: string }
+  | { kind: 'document'; delta: DocumentDelta; reelId: string }
   | { kind: 'sources'; sources: Sources }
   | { kind: 'play'; start: number; speed: number; run: number }
   | { kind: 'pause' }

@@ -1,4 +1,5 @@
 import {
+  documentDelta,
   frameToTicks,
   planFrame,
   SAMPLE_RATE,
@@ -10,8 +11,10 @@ import {
   type Rate,
 } from '@dusk/timeline'
 import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
+import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
 import workletUrl from '~/worklets/ring.worklet.ts?worker&url'
 import { ref, shallowRef } from 'vue'
+import { drawingThreads } from './drawingThreads'
 import { CONTROL, createRingMemory, openRing, type Ring } from './ring'
 import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources, WordsReply, WordsRequest } from './messages'
 
@@ -56,6 +59,8 @@ export class Player {
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
   private project: Project | null = null
+  /** What the workers hold: they are told only what differs from it. */
+  private readonly told: { preview: Project | null; mix: Project | null } = { preview: null, mix: null }
   private reelId = ''
   private sources: Sources = {}
   private size = { width: 960, height: 540 }
@@ -75,11 +80,18 @@ export class Player {
     this.preview?.terminate()
     const worker = new Worker(new URL('../workers/preview.worker.ts', import.meta.url), { type: 'module' })
     this.preview = worker
+    this.told.preview = null
     worker.onmessage = ({ data }: MessageEvent<PreviewReply>) => this.hear(data)
     worker.onerror = (event) => (this.failure.value = event.message || 'The viewer stopped. Reload the page.')
     const offscreen = canvas.transferControlToOffscreen()
     worker.postMessage(
-      { kind: 'start', canvas: offscreen, kernels: kernelsUrl, ring: this.memory } satisfies PreviewRequest,
+      {
+        kind: 'start',
+        canvas: offscreen,
+        kernels: { alone: kernelsUrl, shared: sharedKernelsUrl },
+        threads: drawingThreads(),
+        ring: this.memory,
+      } satisfies PreviewRequest,
       [offscreen],
     )
   }
@@ -89,7 +101,7 @@ export class Player {
       case 'ready':
         this.toPreview({ kind: 'sources', sources: this.sources })
         this.toPreview({ kind: 'size', ...this.size })
-        if (this.project) this.toPreview({ kind: 'document', project: this.project, reelId: this.reelId })
+        if (this.project) this.tellPreview(this.project)
         this.show()
         return
       case 'primed':
@@ -139,8 +151,11 @@ export class Player {
     this.reelId = reelId
     this.rate = project.reels[reelId]!.format.rate
     this.length = length
-    this.toPreview({ kind: 'document', project, reelId })
-    this.toMix({ kind: 'document', project, reelId })
+    const same = this.told.mix === this.told.preview
+    const delta = documentDelta(this.told.mix, project)
+    this.toMix({ kind: 'document', delta, reelId })
+    this.tellPreview(project, same ? delta : undefined)
+    this.told.mix = project
     if (!this.playing.value) this.show()
   }
 
@@ -257,7 +272,7 @@ export class Player {
   tryOut(project: Project | null): void {
     const shown = project ?? this.project
     if (project) this.triedAt = performance.now()
-    if (shown) this.toPreview({ kind: 'document', project: shown, reelId: this.reelId })
+    if (shown) this.tellPreview(shown)
     if (!this.playing.value) this.show()
   }
 
@@ -367,6 +382,12 @@ export class Player {
 
   private show(): void {
     this.toPreview({ kind: 'show', tick: Math.min(this.tick.value, Math.max(0, this.length - 1)) })
+  }
+
+  private tellPreview(project: Project, delta = documentDelta(this.told.preview, project)): void {
+    if (!this.preview) return
+    this.toPreview({ kind: 'document', delta, reelId: this.reelId })
+    this.told.preview = project
   }
 
   private toPreview(message: PreviewRequest): void {

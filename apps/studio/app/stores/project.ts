@@ -29,6 +29,8 @@ type Outcome = { id: string; seq: number } | { id: string; refused: string; rule
 /** Most commands sent at once, and pause before the server is asked again. */
 const BATCH = 200
 const RETRY_MS = 1500
+/** How long to wait for the answer to own edits before asking for others'. */
+const OWN_FIRST_MS = 120
 
 /** The open project: its document, kept on the server edit by edit, with undo and redo of this window. */
 export const useProject = defineStore('project', () => {
@@ -83,10 +85,14 @@ export const useProject = defineStore('project', () => {
     // Edits that a closed tab or a lost server left unsent are carried out again first.
     const unsent = ((await get(unsentKey())) ?? []) as SentCommand[]
     for (const sent of unsent) {
+      // They may be of an older version: settings added since take their defaults.
+      const command = commandSchema.safeParse(sent.command)
       try {
-        synced.perform(sent)
+        if (command.success) synced.perform({ ...sent, command: command.data })
+        else notices.warn('An edit from before could not be kept: this version does not know it.')
       } catch (error) {
-        if (error instanceof CommandRefused) notices.warn(`An edit from before could not be kept: ${error.message}`)
+        if (!(error instanceof CommandRefused)) throw error
+        notices.warn(`An edit from before could not be kept: ${error.message}`)
       }
     }
     publish()
@@ -96,6 +102,7 @@ export const useProject = defineStore('project', () => {
 
   function close(): void {
     synced = null
+    newest = 0
     document.value = null
     missing.value = null
     keptAt.value = null
@@ -224,11 +231,29 @@ export const useProject = defineStore('project', () => {
     return synced.reload(loaded.project, loaded.seq)
   }
 
+  /** Number of the newest edit heard of. */
+  let newest = 0
+  let catching = false
   /** Another window, or the worker, has edited the project. */
   async function heardOfEdit(seq: number): Promise<void> {
-    if (!synced || seq <= synced.seq) return
-    lost(await catchUp().catch(() => []))
-    publish()
+    newest = Math.max(newest, seq)
+    if (catching) return
+    catching = true
+    try {
+      while (synced && newest > synced.seq) {
+        // What is on its way from here comes back with its answer: only the rest has to be fetched, and once for all.
+        if (sending) {
+          await new Promise((resolve) => setTimeout(resolve, OWN_FIRST_MS))
+          if (!synced || newest <= synced.seq) break
+        }
+        lost(await catchUp())
+        publish()
+      }
+    } catch {
+      // Asked again when the connection is back.
+    } finally {
+      catching = false
+    }
   }
 
   let sourcesTimer: ReturnType<typeof setTimeout> | null = null

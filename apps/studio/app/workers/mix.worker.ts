@@ -1,4 +1,4 @@
-import { planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type Project, type SoundPlan } from '@dusk/timeline'
+import { applyDelta, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type Project, type SoundPlan } from '@dusk/timeline'
 import { mixRange, soundByteRange, varispeed, type SoundReader } from '@dusk/sound'
 import { CONTROL, openRing, ringSpace, writeRing, type Ring } from '../lib/ring'
 import type { MixReply, MixRequest, Sources } from '../lib/messages'
@@ -116,7 +116,7 @@ self.onmessage = ({ data }: MessageEvent<MixRequest>) => {
       ring = openRing(data.ring)
       return
     case 'document':
-      project = data.project
+      project = applyDelta(project, data.delta)
       reelId = data.reelId
       replan()
       return

@@ -1,5 +1,13 @@
-import { Compositor, createEngine, type DrawingRoom, type Picture } from '@dusk/compositor'
 import {
+  Compositor,
+  createBandEngine,
+  createEngine,
+  type DrawingRoom,
+  type Engine,
+  type Picture,
+} from '@dusk/compositor'
+import {
+  applyDelta,
   FramePlanner,
   frameToTicks,
   needsDrawing,
@@ -44,12 +52,26 @@ function paint({ width, height }: FramePlan, picture: Picture): void {
     canvas.width = width
     canvas.height = height
   }
-  const pixels = picture.pixels()
-  context.putImageData(
-    new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), width, height),
-    0,
-    0,
-  )
+  context.putImageData(imageOf(picture), 0, 0)
+}
+
+let image: ImageData | null = null
+/** Pixels as the canvas takes them: it can't read memory that two threads share, so they are copied. */
+function imageOf(picture: Picture): ImageData {
+  if (image?.width !== picture.width || image.height !== picture.height)
+    image = new ImageData(picture.width, picture.height)
+  image.data.set(picture.pixels())
+  return image
+}
+
+/** Kernels on this thread alone, or with a second one that takes half of what is large. */
+async function startEngine(kernels: { alone: string; shared: string }, threads: number): Promise<Engine> {
+  const fetched = async (url: string) => (await fetch(url)).arrayBuffer()
+  if (threads < 2) return createEngine(await fetched(kernels.alone))
+  const { engine, share } = await createBandEngine(await fetched(kernels.shared))
+  const helper = new Worker(new URL('./bands.worker.ts', import.meta.url), { type: 'module' })
+  helper.postMessage(share)
+  return engine
 }
 
 let room: Promise<DrawingRoom> | null = null
@@ -90,10 +112,8 @@ async function drawBeside(plans: readonly FramePlan[]): Promise<void> {
   for (const [n, plan] of plans.entries()) {
     const found = await Promise.all(pictureLayers(plan).map((layer, i) => pictures!.picture(layer, `beside ${n} ${i}`, 'still'))) // prettier-ignore
     await makeReady(plan, compositor)
-    const pixels = compositor.compose(plan, found).pixels()
-    const image = new ImageData(new Uint8ClampedArray(pixels.buffer, pixels.byteOffset, pixels.length), plan.width, plan.height) // prettier-ignore
     context.putImageData(
-      image,
+      imageOf(compositor.compose(plan, found)),
       Math.round((n * size.width) / plans.length),
       Math.round((size.height - plan.height) / 2),
     )
@@ -258,15 +278,14 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       canvas = data.canvas
       context = canvas.getContext('2d', { alpha: false, desynchronized: true })
       ring = openRing(data.ring)
-      const response = await fetch(data.kernels)
-      const engine = await createEngine(await response.arrayBuffer())
+      const engine = await startEngine(data.kernels, data.threads)
       compositor = new Compositor(engine)
       pictures = new SourcePictures(engine)
       say({ kind: 'ready' })
       return
     }
     case 'document':
-      project = data.project
+      project = applyDelta(project, data.delta)
       reelId = data.reelId
       planner = project.reels[reelId] ? new FramePlanner(project, reelId) : null
       onCanvas = ''

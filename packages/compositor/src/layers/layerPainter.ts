@@ -64,15 +64,13 @@ export class LayerPainter {
     const source = picture.address()
     const stride = picture.width * 4
     const columns = across.to - across.from
-    const direct = across.direct && down.direct
-    const line = heap.allocate(columns * 4)
-    let first = 0
-    let middle = 0
+    const direct = across.direct >= 0 && down.direct >= 0
+    let sheet = 0
     if (!direct) {
       // Only the source rows that are seen are worked on.
-      first = Math.min(...ends(down.starts))
+      const first = Math.min(...ends(down.starts))
       const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
-      middle = heap.allocate((last - first + 1) * columns * 8)
+      const middle = heap.allocate((last - first + 1) * columns * 8)
       kernels.resampleColumns(
         source + first * stride,
         stride,
@@ -83,20 +81,29 @@ export class LayerPainter {
         across.weightsAt,
         across.taps,
       )
+      const rows = down.to - down.from
+      sheet = heap.allocate(rows * columns * 4)
+      kernels.resampleBand(
+        middle,
+        columns * 8,
+        first,
+        down.startsAt,
+        down.weightsAt,
+        down.taps,
+        sheet,
+        columns,
+        0,
+        rows,
+      )
+      heap.release(middle)
     }
     for (let y = down.from; y < down.to; y++) {
       const i = y - down.from
-      let row = line
-      if (direct) row = source + down.starts[i]! * stride + rowShift(down, i) * stride
-      else {
-        const rows = middle + (down.starts[i]! - first) * columns * 8
-        kernels.resampleRows(rows, columns * 8, down.weightsAt + i * down.taps * 2, down.taps, line, columns)
-      }
+      const row = direct ? source + (down.direct + i) * stride + across.direct * 4 : sheet + i * columns * 4
       const cover = y === down.from ? down.coverFirst : y === down.to - 1 ? down.coverLast : 1
       this.blend(row, canvas + (y * width + across.from) * 4, across, opacity * cover, opaque)
     }
-    heap.release(line)
-    if (middle) heap.release(middle)
+    if (sheet) heap.release(sheet)
   }
 
   /** Mixes one row in; its end pixels by how much of them the picture covers. */
@@ -190,10 +197,4 @@ export class LayerPainter {
 
 function ends(starts: Int32Array): [number, number] {
   return [starts[0]!, starts.at(-1)!]
-}
-
-/** With one source pixel per output: which of an output's taps is the one that counts. */
-function rowShift(table: ResampleTable, i: number): number {
-  for (let k = 0; k < table.taps; k++) if (table.weights[i * table.taps + k] !== 0) return k
-  return 0
 }

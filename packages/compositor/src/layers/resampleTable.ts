@@ -11,8 +11,8 @@ export interface ResampleTable {
   /** Part of the first and the last output that the picture covers, 0 to 1. */
   coverFirst: number
   coverLast: number
-  /** Outputs are source pixels, one to one. */
-  direct: boolean
+  /** Outputs are source pixels, one to one, beginning with this one; −1 when they have to be worked out. */
+  direct: number
 }
 
 const ONE = 16_384
@@ -40,8 +40,8 @@ export function resampleTable(source: number, scale: number, offset: number, siz
   const cover = (index: number) => Math.min(high, index + 1) - Math.max(low, index)
   const stretch = Math.max(1, 1 / Math.abs(scale))
   const reach = 2 * stretch
-  // One more than the widest span, made even, because taps are multiplied in pairs.
-  const taps = Math.min((Math.ceil(reach * 2) + 2) & ~1, (source + 1) & ~1)
+  // Where the widest span has one more, its ends weigh nothing. Even, because taps are multiplied in pairs.
+  const taps = Math.min((Math.ceil(reach * 2) + 1) & ~1, (source + 1) & ~1)
   const starts = new Int32Array(to - from)
   const weights = new Int16Array((to - from) * taps)
   const raw = new Float64Array(taps)
@@ -71,8 +71,9 @@ export function resampleTable(source: number, scale: number, offset: number, siz
     }
     weights[at + largest]! += left
     starts[i - from] = start
-    if (weights[at + (i - from) - start] !== ONE || start > i - from) direct = false
+    const own = i - low - start
+    if (!(own >= 0 && own < taps) || weights[at + own] !== ONE) direct = false
   }
-  direct = direct && from === low
-  return { from, to, taps, starts, weights, coverFirst: cover(from), coverLast: cover(to - 1), direct }
+  const first = direct && Number.isInteger(low) ? from - low : -1
+  return { from, to, taps, starts, weights, coverFirst: cover(from), coverLast: cover(to - 1), direct: first }
 }

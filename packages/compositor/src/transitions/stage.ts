@@ -134,7 +134,7 @@ export class Stage {
         values[i + 1] = v
         values[i + 2] = bright
       }
-    kernels.drawMesh(picture.address(), picture.width, picture.height, target.address(), target.width, target.height, grid, cell, columns, opacity, repeat ? 1 : 0) // prettier-ignore
+    kernels.drawMesh(picture.address(), picture.width, picture.height, target.address(), target.width, target.height, grid, cell, columns, opacity, repeat ? 1 : 0, 0, target.height) // prettier-ignore
     heap.release(grid)
   }
 

@@ -38,9 +38,15 @@ export const addMade = defineCommand({
     mode: placeModeSchema,
     /** A track for titles that is put in front first, so that what is made has room. */
     newTrack: z.object({ trackId: idSchema, reelId: idSchema }).optional(),
+    /** More of them, for pictures, from back to front. */
+    newTracks: z
+      .array(z.object({ trackId: idSchema, reelId: idSchema }))
+      .max(50)
+      .default([]),
   }),
-  apply(edit, { made, mode, newTrack }) {
+  apply(edit, { made, mode, newTrack, newTracks }) {
     if (newTrack) addTrack.apply(edit, { type: 'addTrack', purpose: 'titles', ...newTrack })
+    for (const track of newTracks) addTrack.apply(edit, { type: 'addTrack', purpose: 'picture', ...track })
     const clips = made.map(({ clipId, trackId, start, length, params, ...own }): Clip => {
       const track = openTrack(edit, trackId)
       if (track.kind !== 'picture') refuse('kind', `${track.name} is for sound; this needs a picture track.`, [trackId])

@@ -1,14 +1,57 @@
 import { z } from 'zod'
 import { clipSchema } from '../document/clip'
 import { markerSchema } from '../document/marker'
+import { compareOrder, orderBetween } from '../document/order'
+import { reelSchema } from '../document/reel'
 import { reelsInside, sourceOf } from '../document/source'
+import { trackSchema } from '../document/track'
 import { transitionSchema } from '../document/transition'
 import { ticksSchema } from '../document/values'
-import { openTrack, snapOn } from '../edit/lanes'
+import type { Edit } from '../edit/edit'
+import { openTrack, refuseOverlap, snapOn } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { copyClips, copyTransitions } from './duplicate'
 import { placeModeSchema, putClips } from './place'
+
+/** A reel with all that is in it, as a copy of a clip that plays it brings along. */
+export const wholeReelSchema = z.object({
+  reel: reelSchema,
+  tracks: z.array(trackSchema).max(1000),
+  clips: z.array(clipSchema).max(5000),
+  transitions: z.array(transitionSchema).max(5000),
+  markers: z.array(markerSchema).max(5000),
+})
+export type WholeReel = z.infer<typeof wholeReelSchema>
+
+/** Puts reels into the project that it does not have yet. */
+function bringReels(edit: Edit, whole: readonly WholeReel[]): void {
+  const brought = whole.filter(({ reel }) => !edit.get('reels', reel.id))
+  for (const { reel, tracks, clips, transitions, markers } of brought) {
+    const last = [...edit.all('reels')].sort(compareOrder).at(-1)
+    edit.put('reels', { ...reel, order: orderBetween(last?.order ?? null, null) })
+    const own = new Set(tracks.map(({ id }) => id))
+    const ids = new Set(clips.map(({ id }) => id))
+    const within = (id: string | null) => id === null || ids.has(id)
+    const strays =
+      tracks.some((track) => track.reelId !== reel.id || edit.get('tracks', track.id)) ||
+      clips.some((clip) => !own.has(clip.trackId) || edit.get('clips', clip.id)) ||
+      transitions.some((entry) => !own.has(entry.trackId) || !within(entry.leftId) || !within(entry.rightId) || edit.get('transitions', entry.id)) || // prettier-ignore
+      markers.some((marker) => (marker.clipId ? !ids.has(marker.clipId) : marker.reelId !== reel.id) || edit.get('markers', marker.id)) // prettier-ignore
+    if (strays) refuse('id', `What is in ${reel.name} does not belong together.`, [reel.id])
+    for (const track of tracks) edit.put('tracks', track)
+    for (const clip of clips) edit.put('clips', clip)
+    for (const transition of transitions) edit.put('transitions', transition)
+    for (const marker of markers) edit.put('markers', marker)
+    refuseOverlap(edit, own)
+  }
+  for (const { reel, clips } of brought)
+    for (const clip of clips) {
+      if (!sourceOf(edit, clip)) refuse('missing', `A source of ${reel.name} is not in this project.`, [clip.id])
+      if (clip.kind === 'reel' && reelsInside(edit, clip.nestedId).has(reel.id))
+        refuse('cycle', 'A reel can’t play inside itself.', [clip.nestedId])
+    }
+}
 
 /** Puts copied clips, with everything set on them, into a reel; each already names the track it is to go on. */
 export const paste = defineCommand({
@@ -17,11 +60,14 @@ export const paste = defineCommand({
     clips: z.array(clipSchema).min(1).max(2000),
     markers: z.array(markerSchema).max(2000).default([]),
     transitions: z.array(transitionSchema).max(2000).default([]),
+    /** Reels that play in them: those this project does not have are brought along. */
+    reels: z.array(wholeReelSchema).max(100).default([]),
     /** Where the first of them begins; the others keep their distance. */
     at: ticksSchema,
     mode: placeModeSchema.default('insert'),
   }),
-  apply(edit, { clips, markers, transitions, at, mode }) {
+  apply(edit, { clips, markers, transitions, reels, at, mode }) {
+    bringReels(edit, reels)
     const tracks = clips.map((clip) => openTrack(edit, clip.trackId))
     const reelId = tracks[0]!.reelId
     const lead = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!

@@ -9,7 +9,7 @@ import { openTrack } from '../edit/lanes'
 import type { Edit } from '../edit/edit'
 import { refuse } from '../edit/refuse'
 import type { Animated, Point } from '../params/animated'
-import { mapValues } from '../params/keys'
+import { rescaleClip, scalePlace } from '../params/rescale'
 import { count, defineCommand } from './define'
 
 /** Changes level, fitting, name or label of clips, alike for all of them. */
@@ -78,14 +78,11 @@ export const setReel = defineCommand({
     for (const track of [...edit.all('tracks')]) {
       if (track.reelId !== reelId || track.kind !== 'picture') continue
       if (resnap) snapLane(edit, track.id, rate)
-      // Positions are reel pixels: kept in proportion, so that what sat in a corner sits there still.
-      if (rescale)
-        for (const clip of edit.clipsOn(track.id)) {
-          const { position } = clip.params as { position?: Animated<Point> }
-          if (position === undefined) continue
-          const scaled = mapValues(position, ([x, y]): Point => [(x * width) / old.width, (y * height) / old.height])
-          edit.patchClip(clip.id, { params: { ...clip.params, position: scaled } })
-        }
+      if (!rescale) continue
+      for (const clip of edit.clipsOn(track.id)) edit.patchClip(clip.id, rescaleClip(clip, old, set.format))
+      const { position } = track.params as { position?: Animated<Point> }
+      if (position !== undefined)
+        edit.put('tracks', { ...track, params: { ...track.params, position: scalePlace(position, old, set.format) } })
     }
   },
   describe: ({ set }) =>

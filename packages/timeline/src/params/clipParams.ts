@@ -46,19 +46,19 @@ export const CLIP_PARAMS: readonly Param[] = [
   px('cropFeather', 'Feather', 'Crop', 0, 1000, { hint: 'How far the edges fade out' }),
   px('corners', 'Corners', 'Edge', 0, 4000, { hint: 'Radius of rounded corners' }),
   px('border', 'Border', 'Edge', 0, 500, { digits: 1 } as Partial<Param>),
-  { kind: 'colour', key: 'borderColour', label: 'Border colour', group: 'Edge', default: '#f3ece2' },
+  { kind: 'colour', key: 'borderColour', needs: 'border', label: 'Border colour', group: 'Edge', default: '#f3ece2' },
   percent('shadow', 'Shadow', 'Shadow', 0),
-  px('shadowAway', 'Distance', 'Shadow', 0, 2000, { default: 16 } as Partial<Param>),
-  { kind: 'number', key: 'shadowTurn', label: 'Direction', group: 'Shadow', min: -360, max: 360, default: 45, unit: '°', hint: 'Clockwise from the right' }, // prettier-ignore
-  px('shadowBlur', 'Softness', 'Shadow', 0, 500, { default: 24 } as Partial<Param>),
-  { kind: 'colour', key: 'shadowColour', label: 'Shadow colour', group: 'Shadow', default: '#0b0810' },
+  px('shadowAway', 'Distance', 'Shadow', 0, 2000, { needs: 'shadow', default: 16 } as Partial<Param>),
+  { kind: 'number', key: 'shadowTurn', needs: 'shadow', label: 'Direction', group: 'Shadow', min: -360, max: 360, default: 45, unit: '°', hint: 'Clockwise from the right' }, // prettier-ignore
+  px('shadowBlur', 'Softness', 'Shadow', 0, 500, { needs: 'shadow', default: 24 } as Partial<Param>),
+  { kind: 'colour', key: 'shadowColour', needs: 'shadow', label: 'Shadow colour', group: 'Shadow', default: '#0b0810' },
   percent('reflection', 'Reflection', 'Reflection', 0),
-  percent('reflectionLength', 'Length', 'Reflection', 40),
-  px('reflectionGap', 'Gap', 'Reflection', 0, 1000, { default: 4 } as Partial<Param>),
+  percent('reflectionLength', 'Length', 'Reflection', 40, 100, { needs: 'reflection' } as Partial<Param>),
+  px('reflectionGap', 'Gap', 'Reflection', 0, 1000, { needs: 'reflection', default: 4 } as Partial<Param>),
   { kind: 'choice', key: 'filling', label: 'Empty space', group: 'Filling', default: 'reel', fixed: true, options: FILLINGS }, // prettier-ignore
-  { kind: 'colour', key: 'fillingColour', label: 'Colour', group: 'Filling', default: '#2a2335' },
+  { kind: 'colour', key: 'fillingColour', needs: 'filling', label: 'Colour', group: 'Filling', default: '#2a2335' },
   { kind: 'number', key: 'shutter', label: 'Shutter angle', group: 'Motion blur', min: 0, max: 720, default: 0, unit: '°', hint: 'How much of a frame’s time a moving picture smears over; 180° is usual, 0 is sharp' }, // prettier-ignore
-  { kind: 'number', key: 'shutterSamples', label: 'Samples', group: 'Motion blur', min: 2, max: 64, default: 12, fixed: true }, // prettier-ignore
+  { kind: 'number', key: 'shutterSamples', needs: 'shutter', label: 'Samples', group: 'Motion blur', min: 2, max: 64, default: 12, fixed: true }, // prettier-ignore
 ]
 
 /** Settings of a whole track: they act on whatever plays on it. Keyframes are in reel time. */

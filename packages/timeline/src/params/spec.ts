@@ -9,6 +9,8 @@ interface ParamBase {
   hint?: string
   /** Heading it is shown under. */
   group?: string
+  /** Key of another setting without which this one has nothing to act on; it is shown once that one is set. */
+  needs?: string
   /** Can't have keyframes. */
   fixed?: boolean
 }

@@ -2,7 +2,7 @@ import { paramsSchema, type Param } from './spec'
 
 const number = (key: string, label: string, group: string, min: number, max: number, initial: number, unit: string, rest: Partial<Param> = {}) =>
   ({ kind: 'number', key, label, group, min, max, default: initial, unit, ...rest }) as Param // prettier-ignore
-const colour = (key: string, label: string, group: string, initial: string): Param => ({ kind: 'colour', key, label, group, default: initial }) // prettier-ignore
+const colour = (key: string, label: string, group: string, initial: string, needs?: string): Param => ({ kind: 'colour', key, label, group, default: initial, ...(needs ? { needs } : {}) }) // prettier-ignore
 const choice = (key: string, label: string, group: string, words: Record<string, string>): Param => ({
   kind: 'choice',
   key,
@@ -31,21 +31,21 @@ export const TITLE_PARAMS: readonly Param[] = [
   number('lineSpacing', 'Line spacing', 'Lines', 50, 400, 115, '%'),
   number('width', 'Width', 'Lines', 0, 8192, 0, 'px', { hint: 'Lines break at this width; 0 is as wide as the reel allows' } as Partial<Param>), // prettier-ignore
   choice('fill', 'Fill', 'Fill', { plain: 'Plain', gradient: 'Gradient' }),
-  colour('colour2', 'To', 'Fill', '#ff9e5e'),
-  number('gradientTurn', 'Direction', 'Fill', -360, 360, 90, '°'),
+  colour('colour2', 'To', 'Fill', '#ff9e5e', 'fill'),
+  number('gradientTurn', 'Direction', 'Fill', -360, 360, 90, '°', { needs: 'fill' } as Partial<Param>),
   number('outline', 'Outline', 'Outline', 0, 200, 0, 'px', { digits: 1 } as Partial<Param>),
-  colour('outlineColour', 'Colour', 'Outline', '#16131c'),
+  colour('outlineColour', 'Colour', 'Outline', '#16131c', 'outline'),
   number('letterShadow', 'Shadow', 'Shadow', 0, 100, 0, '%'),
-  number('shadowAway', 'Distance', 'Shadow', 0, 500, 6, 'px'),
-  number('shadowTurn', 'Direction', 'Shadow', -360, 360, 60, '°'),
-  number('shadowBlur', 'Softness', 'Shadow', 0, 200, 8, 'px'),
-  colour('shadowColour', 'Colour', 'Shadow', '#0b0810'),
+  number('shadowAway', 'Distance', 'Shadow', 0, 500, 6, 'px', { needs: 'letterShadow' } as Partial<Param>),
+  number('shadowTurn', 'Direction', 'Shadow', -360, 360, 60, '°', { needs: 'letterShadow' } as Partial<Param>),
+  number('shadowBlur', 'Softness', 'Shadow', 0, 200, 8, 'px', { needs: 'letterShadow' } as Partial<Param>),
+  colour('shadowColour', 'Colour', 'Shadow', '#0b0810', 'letterShadow'),
   number('glow', 'Glow', 'Glow', 0, 200, 0, 'px'),
-  colour('glowColour', 'Colour', 'Glow', '#f6d06b'),
+  colour('glowColour', 'Colour', 'Glow', '#f6d06b', 'glow'),
   number('box', 'Box', 'Box', 0, 100, 0, '%', { hint: 'How solid the box behind the words is' } as Partial<Param>),
-  colour('boxColour', 'Colour', 'Box', '#16131c'),
-  number('boxPadding', 'Padding', 'Box', 0, 500, 24, 'px'),
-  number('boxCorners', 'Corners', 'Box', 0, 500, 8, 'px'),
+  colour('boxColour', 'Colour', 'Box', '#16131c', 'box'),
+  number('boxPadding', 'Padding', 'Box', 0, 500, 24, 'px', { needs: 'box' } as Partial<Param>),
+  number('boxCorners', 'Corners', 'Box', 0, 500, 8, 'px', { needs: 'box' } as Partial<Param>),
   choice('boxEdge', 'Shape', 'Box', { all: 'Around the words', line: 'Line beneath', bar: 'Bar at the left', ring: 'Outline only' }), // prettier-ignore
   choice('travel', 'Travel', 'Travel', { none: 'Stays', roll: 'Rolls up', crawl: 'Crawls left' }),
 ]

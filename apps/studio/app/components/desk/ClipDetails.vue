@@ -188,7 +188,7 @@ function typeTime(field: TimeField, event: Event): void {
         :key="pictures[0].id"
         :clip="pictures[0]"
       />
-      <LayoutPicker v-if="pictures.length > 1 && pictures.length < 10" :clips="pictures" />
+      <LayoutPicker v-if="pictures.length < 10" :clips="pictures" />
       <section v-if="pictures[0].kind === 'media' || pictures[0].kind === 'reel'" class="border-t border-line py-2">
         <ChoiceField
           label="Fitting"

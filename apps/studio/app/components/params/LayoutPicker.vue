@@ -1,16 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import {
-  cellParams,
-  clipEnd,
-  LAYOUTS,
-  reading,
-  sourceOf,
-  type Animated,
-  type Cell,
-  type Clip,
-  type Point,
-} from '@dusk/timeline'
+import { clipEnd, LAYOUTS, type Cell, type Clip } from '@dusk/timeline'
+import { planSplit } from '~/lib/viewer/cells'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
 
@@ -23,29 +14,17 @@ const corners = ref(0)
 const border = ref(0)
 const comes = ref(false)
 
-const fitting = computed(() => LAYOUTS.filter((layout) => layout.cells.length === props.clips.length))
+const fitting = computed(() => LAYOUTS.filter((layout) => layout.cells.length >= props.clips.length))
 const sorted = computed(() => [...props.clips].sort((a, b) => (project.document!.tracks[a.trackId]!.order < project.document!.tracks[b.trackId]!.order ? -1 : 1))) // prettier-ignore
 /** Pictures one after the other on a track are never seen together. */
 const together = computed(() => props.clips.every((a) => props.clips.every((b) => a.start < clipEnd(b) && b.start < clipEnd(a)))) // prettier-ignore
 
 function lay(cells: readonly Cell[]): void {
   if (!together.value) return notices.say('Put the pictures on tracks above each other first, so that they are seen at the same time.') // prettier-ignore
-  const { format, fit, rate } = { ...project.reel!, rate: project.reel!.format.rate }
-  const clips = sorted.value.flatMap((clip, i) => {
-    const picture = sourceOf(reading(project.document!), clip)?.picture
-    if (!picture) return []
-    const set = cellParams(cells[i]!, { gap: gap.value, corners: corners.value, border: border.value, borderColour: '#f3ece2' }, picture, format, clip.fit ?? fit) as Record<string, Animated> // prettier-ignore
-    if (comes.value) {
-      // Each comes in from its own side, one after the other.
-      const [x, y] = set.position as unknown as Point
-      const away: Point = Math.abs(x) >= Math.abs(y) ? [x + Math.sign(x || 1) * format.width, y] : [x, y + Math.sign(y) * format.height] // prettier-ignore
-      const second = 705_600_000
-      const late = clip.head + Math.round(((i * 0.15 * rate.num) / rate.den)) * Math.round((second * rate.den) / rate.num) // prettier-ignore
-      set.position = { keys: [{ at: late, value: away, ease: 'out' }, { at: late + Math.round(0.7 * second), value: [x, y], ease: 'out' }] } // prettier-ignore
-    }
-    return [{ clipId: clip.id, set: set as never }]
-  })
-  project.perform({ type: 'setEach', clips })
+  const look = { gap: gap.value, corners: corners.value, border: border.value, comes: comes.value }
+  const done = planSplit(project.document!, project.reelId, sorted.value, cells, look).every((command) => project.perform(command)) // prettier-ignore
+  const empty = cells.length - props.clips.length
+  if (done && empty > 0) notices.say(`Drop footage on the empty ${empty === 1 ? 'cell' : 'cells'} in the viewer.`)
 }
 </script>
 

@@ -16,7 +16,12 @@ const emit = defineEmits<{ change: [patch: Record<string, Animated | null>]; go:
 
 const groups = computed(() => {
   const map = new Map<string, Param[]>()
-  for (const param of props.params) map.set(param.group ?? '', [...(map.get(param.group ?? '') ?? []), param])
+  const set = (key: string) => {
+    const value = props.values[key]
+    return value !== undefined && value !== props.params.find((param) => param.key === key)?.default && value !== 'none'
+  }
+  for (const param of props.params.filter(({ key, needs }) => !needs || set(needs) || props.values[key] !== undefined))
+    map.set(param.group ?? '', [...(map.get(param.group ?? '') ?? []), param])
   return [...map].map(([name, list]) => ({
     name,
     list,

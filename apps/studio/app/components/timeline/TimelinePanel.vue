@@ -3,11 +3,8 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue'
 import {
   clipEnd,
-  clipName,
   clipsByTrack,
-  formatSeconds,
   formatTimecode,
-  reading,
   reelLength,
   slips,
   snapToFrame,
@@ -23,8 +20,8 @@ import { useTimelineDrop } from '~/composables/useTimelineDrop'
 import { useTrimDrag } from '~/composables/useTrimDrag'
 import type { MenuPlace } from '~/components/timeline/TimelineMenu.vue'
 import { animatedParams } from '~/lib/keyframes'
-import { rowAt, rowsHeight, rowsOf } from '~/lib/timeline/layout'
-import { firstVisible, paintRuler, paintTimeline, readPalette } from '~/lib/timeline/paint'
+import { clipAt, rowAt, rowsHeight, rowsOf, THINNEST } from '~/lib/timeline/layout'
+import { paintRuler, paintTimeline, readPalette } from '~/lib/timeline/paint'
 import { snapTargets } from '~/lib/timeline/snapping'
 import { TimelineMedia } from '~/lib/timeline/strips'
 import { useDesk } from '~/stores/desk'
@@ -53,7 +50,6 @@ watch(width, (value) => (desk.timelineWidth = value))
 
 const rows = computed(() => (project.document && project.reelId ? rowsOf(project.document, project.reelId) : []))
 const lanes = computed(() => (project.document ? clipsByTrack(project.document) : new Map<string, Clip[]>()))
-const entities = computed(() => (project.document ? reading(project.document) : null))
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
 const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
 const session = useDragSession(body)
@@ -64,34 +60,6 @@ const media = new TimelineMedia(() => schedule())
 /** Counts repaints asked for from outside of what is watched. */
 const repaint = ref(0)
 const schedule = () => repaint.value++
-
-/** Clips on screen: each has a real element over its picture, for pointer, keyboard and screen reader. */
-const visible = computed(() => {
-  const left = desk.scroll
-  const right = desk.toTick(width.value)
-  const found: { clip: Clip; x: number; y: number; w: number; h: number; label: string }[] = []
-  for (const row of rows.value) {
-    // Rows out of sight have none: a hundred tracks cost what is seen of them.
-    if (row.top + row.height < desk.scrollY || row.top > desk.scrollY + height.value) continue
-    const clips = lanes.value.get(row.track.id) ?? []
-    for (let i = firstVisible(clips, left); i < clips.length && clips[i]!.start < right; i++) {
-      const clip = session.changed.value.get(clips[i]!.id) ?? clips[i]!
-      const x = desk.toX(clip.start)
-      // What is too thin to be grabbed has no element: seen from far, there would be thousands.
-      if (desk.toX(clipEnd(clip)) - x < 4 && !desk.selection.has(clip.id)) continue
-      const name = clipName(entities.value!, clip)
-      found.push({
-        clip,
-        x,
-        y: row.top - desk.scrollY,
-        w: Math.max(2, desk.toX(clipEnd(clip)) - x),
-        h: row.height,
-        label: `${name} on ${row.track.name}, from ${formatTimecode(clip.start, rate.value)}, ${formatSeconds(clip.length)}`,
-      })
-    }
-  }
-  return found
-})
 
 function fitCanvas(target: HTMLCanvasElement, w: number, h: number): CanvasRenderingContext2D {
   const [pw, ph] = [Math.round(w * devicePixelRatio), Math.round(h * devicePixelRatio)]
@@ -181,18 +149,27 @@ function edgeAt(clip: Clip, x: number): 'start' | 'end' | null {
   return x - left < reach ? 'start' : right - x < reach ? 'end' : null
 }
 
+/** The clip under the pointer, by where it lies; nothing where something else is in front. */
+function clipUnder(event: MouseEvent): Clip | null {
+  const target = event.target as HTMLElement | null
+  if (target !== body.value && !target?.dataset?.clip) return null
+  const at = session.local(event)
+  const row = rowAt(rows.value, at.y + desk.scrollY)
+  if (!row || at.y + desk.scrollY > row.top + row.height) return null
+  const thinnest = (THINNEST / desk.pixelsPerSecond) * TICKS_PER_SECOND
+  return clipAt(lanes.value.get(row.track.id) ?? [], desk.toTick(at.x), thinnest, desk.selection)
+}
+
 const cursor = ref('default')
 function hover(event: PointerEvent): void {
-  const id = (event.target as HTMLElement).dataset.clip
-  const clip = id ? project.document?.clips[id] : undefined
+  const clip = clipUnder(event)
   if (!clip) cursor.value = 'default'
   else cursor.value = edgeAt(clip, session.local(event).x) ? 'ew-resize' : 'grab'
 }
 
 function press(event: PointerEvent): void {
   if (event.button !== 0 || !project.document) return
-  const id = (event.target as HTMLElement).dataset.clip
-  const clip = id ? project.document.clips[id] : undefined
+  const clip = clipUnder(event)
   closeMenu()
   if (!clip) {
     if (!event.shiftKey) desk.select([], null)
@@ -249,8 +226,7 @@ const menu = ref<MenuPlace | null>(null)
 function openMenu(event: MouseEvent, focused: Clip | null = null): void {
   if (!project.document) return
   const at = session.local(event)
-  const id = (event.target as HTMLElement | null)?.dataset.clip
-  const clip = focused ?? (id ? (project.document.clips[id] ?? null) : null)
+  const clip = focused ?? clipUnder(event)
   const row = rowAt(rows.value, at.y + desk.scrollY)
   if (!row) return
   if (clip && !desk.selection.has(clip.id)) desk.select([clip.id], project.document)
@@ -263,8 +239,7 @@ function closeMenu(): void {
 
 /** A double click opens the source of a clip, a nested reel itself. */
 function openSource(event: MouseEvent): void {
-  const id = (event.target as HTMLElement).dataset.clip
-  const clip = id ? project.document?.clips[id] : undefined
+  const clip = clipUnder(event)
   if (clip) actions.openSourceOf(clip)
 }
 
@@ -275,18 +250,6 @@ const keyed = computed(() => {
 })
 
 const playheadX = computed(() => desk.toX(playhead.tick.value))
-
-function clipKey(event: KeyboardEvent, clip: Clip): void {
-  if (event.key === 'ContextMenu' || (event.key === 'F10' && event.shiftKey)) {
-    event.preventDefault()
-    const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
-    return openMenu(new MouseEvent('contextmenu', { clientX: box.left + 12, clientY: box.top + 12 }), clip)
-  }
-  if (event.key !== 'Enter') return
-  event.preventDefault()
-  if (event.shiftKey) desk.toggle(clip.id, project.document!)
-  else desk.select([clip.id], project.document)
-}
 </script>
 
 <template>
@@ -313,21 +276,13 @@ function clipKey(event: KeyboardEvent, clip: Clip): void {
           @dblclick="openSource"
         >
           <canvas ref="canvas" class="pointer-events-none absolute inset-0 size-full" />
-          <div
-            v-for="entry in visible"
-            :key="entry.clip.id"
-            :data-clip="entry.clip.id"
-            class="absolute rounded-sm"
-            role="button"
-            tabindex="0"
-            :aria-label="entry.label"
-            :aria-pressed="desk.selection.has(entry.clip.id)"
-            :style="{
-              transform: `translate(${entry.x}px, ${entry.y}px)`,
-              width: `${entry.w}px`,
-              height: `${entry.h}px`,
-            }"
-            @keydown="clipKey($event, entry.clip)"
+          <ClipElements
+            :rows="rows"
+            :lanes="lanes"
+            :changed="session.changed.value"
+            :width="width"
+            :height="height"
+            @menu="openMenu"
           />
           <TransitionMarks :rows="rows" :width="width" :height="height" />
           <div

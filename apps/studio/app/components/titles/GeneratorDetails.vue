@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Animated, GeneratorClip } from '@dusk/timeline'
 import { generatorById, GENERATORS } from '@dusk/compositor'
+import { usePips } from '~/composables/usePips'
 import { useProject } from '~/stores/project'
 
 /** Settings of a picture that is made by rule. */
@@ -10,6 +11,7 @@ const emit = defineEmits<{ go: [clipTime: number] }>()
 const project = useProject()
 const kind = computed(() => generatorById(props.clip.generator))
 const alike = computed(() => GENERATORS.filter((entry) => entry.family === kind.value.family))
+const pips = usePips()
 const change = (set: Record<string, Animated | null>) => project.perform({ type: 'setGenerator', clipIds: [props.clip.id], set: set as never }) // prettier-ignore
 </script>
 
@@ -25,5 +27,13 @@ const change = (set: Record<string, Animated | null>) => project.perform({ type:
       />
     </section>
     <ParamGroups :params="kind.params" :values="clip.settings" :time="time" @change="change" @go="emit('go', $event)" />
+    <button
+      v-if="clip.generator === 'countdown'"
+      class="mt-3 h-7 w-full rounded-md bg-raised hover:bg-line disabled:opacity-50"
+      :disabled="pips.busy.value"
+      @click="pips.add(clip, Number(clip.settings.from ?? 10))"
+    >
+      {{ pips.busy.value ? 'Fetching the tone …' : 'Add a tone on each second' }}
+    </button>
   </div>
 </template>

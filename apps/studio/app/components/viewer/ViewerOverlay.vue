@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, toRef, watch } from 'vue'
 import { isAnimated, titleLayer, valueAt, type Animated, type Clip, type Point } from '@dusk/timeline'
 import type { Rect } from '@dusk/compositor'
 import { usePlayer, usePlayhead } from '~/composables/usePlayhead'
+import { useCellDrop } from '~/composables/useCellDrop'
 import { useMade } from '~/composables/useMade'
 import { useViewerDrag } from '~/composables/useViewerDrag'
 import { covers, outlineOf, outlinesAt, type Outline } from '~/lib/viewer/outlines'
@@ -30,6 +31,7 @@ const shown = computed(() => drag.trial.value ?? titles.typed ?? project.documen
 /** Boxes of titles' words; asked for whenever a title that is seen changes. */
 const words = shallowRef<ReadonlyMap<string, Rect>>(new Map())
 const seen = computed(() => (shown.value && !player.playing.value ? outlinesAt(shown.value, project.reelId, playhead.tick.value, words.value) : [])) // prettier-ignore
+const cells = useCellDrop(frame, seen, toRef(props, 'scale'))
 const titlesSeen = computed(() => seen.value.flatMap(({ clip }) => (clip.kind === 'title' ? [clip] : [])))
 watch(
   () => JSON.stringify(titlesSeen.value.map((clip) => [clip.id, clip.title.text, clip.title.style, clip.title.runs])),
@@ -88,7 +90,9 @@ const path = computed(() => {
   const { keys } = position
   const [first, last] = [keys[0]!.at, keys.at(-1)!.at]
   const line = Array.from({ length: 97 }, (_, i) => place(valueAt(position, first + ((last - first) * i) / 96)))
-  return { line: line.map((point) => point.join(',')).join(' '), keys: keys.map((key) => ({ at: key.at, point: place(key.value) })) } // prettier-ignore
+  const tips = (key: (typeof keys)[number]) =>
+    key.bend ? ([1, -1] as const).map((side) => ({ side, point: place([key.value[0] + side * key.bend![0], key.value[1] + side * key.bend![1]]) })) : [] // prettier-ignore
+  return { line: line.map((point) => point.join(',')).join(' '), keys: keys.map((key) => ({ at: key.at, point: place(key.value), tips: tips(key) })) } // prettier-ignore
 })
 
 const local = (event: MouseEvent): Point => {
@@ -181,6 +185,12 @@ watch(edited, (now) => !now && !player.playing.value && titles.editing && shown.
         :points="points(outline)"
         class="fill-none stroke-dusk"
         stroke-width="1.5"
+      />
+      <polygon
+        v-if="cells.over.value"
+        :points="points(cells.over.value)"
+        class="fill-dusk/25 stroke-dusk"
+        stroke-width="2"
       />
       <template v-for="(line, i) in drag.lines.value" :key="i">
         <line
@@ -282,24 +292,14 @@ watch(edited, (now) => !now && !player.playing.value && titles.editing && shown.
           :class="mode === 'crop' ? 'size-3 bg-ember' : 'h-3 w-1.5 bg-dusk'"
         />
       </button>
-      <button
-        v-for="entry in path?.keys ?? []"
-        :key="entry.at"
-        class="absolute size-5 -translate-1/2 cursor-move"
-        :style="{ left: `${entry.point[0]}px`, top: `${entry.point[1]}px` }"
-        tabindex="-1"
-        aria-label="Move this point of the path"
-        @pointerdown.stop="drag.movePoint($event, only.clip, entry.at)"
-      >
-        <span class="m-auto block size-2 rotate-45 bg-lamp" />
-      </button>
+      <PathPoints v-if="path" :keys="path.keys" :clip="only.clip" :drag="drag" />
     </template>
     <TitleCaret v-if="edited && edited.clip.kind === 'title'" :outline="edited" :scale="scale" />
     <p
-      v-if="drag.words.value"
+      v-if="drag.words.value || cells.words.value"
       class="pointer-events-none absolute top-2 left-2 rounded-md bg-ground/85 px-2 py-0.5 font-mono text-[11px]"
     >
-      {{ drag.words.value }}
+      {{ drag.words.value || cells.words.value }}
     </p>
   </div>
 </template>

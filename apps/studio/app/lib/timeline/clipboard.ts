@@ -1,5 +1,7 @@
 import {
   clipEnd,
+  reading,
+  reelsInside,
   tracksOf,
   type Clip,
   type CommandInput,
@@ -7,6 +9,7 @@ import {
   type PlaceMode,
   type Project,
   type Transition,
+  type WholeReel,
 } from '@dusk/timeline'
 
 /** Copied clips. They name where they came from, so that they can be pasted into another reel or project. */
@@ -16,6 +19,8 @@ export interface Copied {
   markers: Marker[]
   /** Transitions between them, or at an end of one. */
   transitions?: Transition[]
+  /** Reels that play in them, with all that is in those: another project does not have them. */
+  reels?: WholeReel[]
   /** Kind, purpose and rank of each track they came from: pasting looks for its like. */
   tracks: Record<string, { kind: 'picture' | 'sound'; purpose: string; rank: number }>
 }
@@ -53,7 +58,38 @@ export function copyOf(project: Project, clipIds: Iterable<string>): Copied {
   const markers = Object.values(project.markers).filter((marker) => marker.clipId && ids.has(marker.clipId))
   const within = (id: string | null) => id === null || ids.has(id)
   const transitions = Object.values(project.transitions).filter((entry) => within(entry.leftId) && within(entry.rightId)) // prettier-ignore
-  return { projectId: project.id, clips, markers, transitions, tracks }
+  return { projectId: project.id, clips, markers, transitions, reels: reelsIn(project, clips), tracks }
+}
+
+/** Every reel that plays in clips, innermost too. */
+function reelsIn(project: Project, clips: readonly Clip[]): WholeReel[] {
+  const ids = new Set(clips.flatMap((clip) => (clip.kind === 'reel' ? [...reelsInside(reading(project), clip.nestedId)] : []))) // prettier-ignore
+  return [...ids].map((id) => {
+    const tracks = tracksOf(project, id)
+    const own = new Set(tracks.map((track) => track.id))
+    const inside = Object.values(project.clips).filter((clip) => own.has(clip.trackId))
+    const clipIds = new Set(inside.map((clip) => clip.id))
+    return {
+      reel: project.reels[id]!,
+      tracks,
+      clips: inside,
+      transitions: Object.values(project.transitions).filter((entry) => own.has(entry.trackId)),
+      markers: Object.values(project.markers).filter((marker) => (marker.clipId ? clipIds.has(marker.clipId) : marker.reelId === id)), // prettier-ignore
+    }
+  })
+}
+
+/** Ids of all sources that copied clips need. */
+export function sourcesOf(copied: Copied): string[] {
+  const all = [...copied.clips, ...(copied.reels ?? []).flatMap(({ clips }) => clips)]
+  return [...new Set(all.flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : [])))]
+}
+
+/** Copied clips with their sources under other ids, as another project has them. */
+export function withSources(copied: Copied, ids: Record<string, string>): Copied {
+  const known = (clip: Clip): Clip => (clip.kind === 'media' ? { ...clip, assetId: ids[clip.assetId] ?? clip.assetId } : clip) // prettier-ignore
+  const reels = copied.reels?.map((whole) => ({ ...whole, clips: whole.clips.map(known) }))
+  return { ...copied, clips: copied.clips.map(known), ...(reels ? { reels } : {}) }
 }
 
 /**
@@ -82,7 +118,7 @@ export function planPaste(
   const first = Math.min(...clips.map((clip) => clip.start))
   const end = at + Math.max(...clips.map(clipEnd)) - first
   return {
-    command: { type: 'paste', clips, markers: copied.markers, transitions: copied.transitions ?? [], at, mode },
+    command: { type: 'paste', clips, markers: copied.markers, transitions: copied.transitions ?? [], reels: (copied.reels ?? []).filter(({ reel }) => !project.reels[reel.id]), at, mode }, // prettier-ignore
     end,
   }
 }

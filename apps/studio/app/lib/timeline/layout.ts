@@ -1,4 +1,4 @@
-import { tracksOf, type Project, type Track } from '@dusk/timeline'
+import { clipEnd, tracksOf, type Clip, type Project, type Track } from '@dusk/timeline'
 
 /** A track's place on the desk, in pixels from the top of the first one. */
 export interface Row {
@@ -33,4 +33,34 @@ export function rowsHeight(rows: readonly Row[]): number {
 export function rowAt(rows: readonly Row[], y: number): Row | null {
   for (const row of rows) if (y < row.top + row.height + GAP) return row
   return rows.at(-1) ?? null
+}
+
+/** Pixels below which a clip can't be grabbed: seen from far, there would be thousands under the pointer. */
+export const THINNEST = 4
+
+/** Index of the first clip that ends after `tick`. */
+export function firstVisible(clips: readonly Clip[], tick: number): number {
+  let low = 0
+  let high = clips.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (clipEnd(clips[middle]!) <= tick) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+/**
+ * The clip of a row at a reel position.
+ * @param thinnest length in ticks below which clips are passed over, unless they are `held`
+ */
+export function clipAt(
+  clips: readonly Clip[],
+  tick: number,
+  thinnest = 0,
+  held: ReadonlySet<string> = new Set(),
+): Clip | null {
+  // prettier-ignore
+  const clip = clips[firstVisible(clips, tick)]
+  return clip && clip.start <= tick && (clip.length >= thinnest || held.has(clip.id)) ? clip : null
 }

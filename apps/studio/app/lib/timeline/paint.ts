@@ -17,7 +17,7 @@ import {
 import { waveformLevel } from '@dusk/sound'
 import type { SourceState } from '~~/server/utils/sources'
 import type { GhostClip } from './drop'
-import type { Row } from './layout'
+import { firstVisible, type Row } from './layout'
 import type { TimelineMedia } from './strips'
 
 /** Colours by the names of the theme. */
@@ -64,6 +64,8 @@ export interface TimelineView {
 
 const HEADER = 15
 const RADIUS = 4
+/** Pixels up to which a clip is drawn with plain corners. */
+const SHORT = 40
 
 export function paintTimeline(
   c: CanvasRenderingContext2D,
@@ -129,18 +131,6 @@ function toX(view: TimelineView, tick: number): number {
   return ((tick - view.scroll) / TICKS_PER_SECOND) * view.pixelsPerSecond
 }
 
-/** Index of the first clip that ends after `tick`. */
-export function firstVisible(clips: readonly Clip[], tick: number): number {
-  let low = 0
-  let high = clips.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (clipEnd(clips[middle]!) <= tick) low = middle + 1
-    else high = middle
-  }
-  return low
-}
-
 function box(c: CanvasRenderingContext2D, x: number, y: number, w: number, h: number): void {
   c.beginPath()
   c.roundRect(x, y, Math.max(w, 1), h, Math.min(RADIUS, w / 2))
@@ -161,7 +151,10 @@ function paintClip(
   const off = track.hidden || track.muted
   c.save()
   c.globalAlpha = view.lifted.has(clip.id) ? 0.35 : off ? 0.5 : 1
-  box(c, x + 0.5, y, w - 1, h)
+  c.beginPath()
+  // Rounded clipping is dear; of short clips, of which there may be a thousand on screen, nobody sees the corners.
+  if (w < SHORT) c.rect(Math.round(x), y, Math.max(Math.round(x + w) - Math.round(x) - 1, 1), h)
+  else c.roundRect(x + 0.5, y, w - 1, h, RADIUS)
   const made = clip.kind !== 'media' && clip.kind !== 'reel'
   c.fillStyle = colour(`clip-${made ? 'titles' : track.purpose}`)
   c.fill()

@@ -36,13 +36,21 @@ export function outlineOf(project: Project, clip: Clip, tick: number, words: Wor
   else if (clip.kind === 'generator') {
     const kind = generatorById(clip.generator)
     rect = kind.box?.(kind.settings(clip.settings as never), reel.format) ?? rect
-  } else
-    rect = {
-      x: (w * look.cropLeft) / 100,
-      y: (h * look.cropTop) / 100,
-      width: Math.max(0, w * (1 - (look.cropLeft + look.cropRight) / 100)),
-      height: Math.max(0, h * (1 - (look.cropTop + look.cropBottom) / 100)),
-    }
+  }
+  const left = Math.max(rect.x, (w * look.cropLeft) / 100)
+  const top = Math.max(rect.y, (h * look.cropTop) / 100)
+  const right = Math.min(rect.x + rect.width, w * (1 - look.cropRight / 100))
+  const bottom = Math.min(rect.y + rect.height, h * (1 - look.cropBottom / 100))
+  // Shapes may reach beyond the frame; only a crop that is set takes something off them.
+  if (
+    look.cropLeft ||
+    look.cropRight ||
+    look.cropTop ||
+    look.cropBottom ||
+    clip.kind === 'media' ||
+    clip.kind === 'reel'
+  )
+    rect = { x: left, y: top, width: Math.max(0, right - left), height: Math.max(0, bottom - top) }
   const { x, y, width, height } = rect
   return {
     clip,

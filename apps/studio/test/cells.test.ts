@@ -1,0 +1,119 @@
+import { describe, expect, it } from 'vitest'
+import { applyCommand, check, clipEnd, clipsOn, commandSchema, createProject, isAnimated, LAYOUTS, secondsToTicks, TICKS_PER_SECOND, tracksOf, type Animated, type Asset, type Clip, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import { planPips } from '~/lib/titles/pips'
+import { isCell, planIntoCell, planSplit } from '~/lib/viewer/cells'
+import { boundsOf, outlineOf } from '~/lib/viewer/outlines'
+
+const ID = (n: number) => `00000000-0000-4000-8000-${n.toString(16).padStart(12, '0')}`
+const UNFILED = { folderId: null, label: null, note: '' }
+const rate = { num: 30, den: 1 }
+const wide: Asset = { id: ID(0xa1), name: 'harbour.mp4', kind: 'video', length: secondsToTicks(20), picture: { width: 1920, height: 1080, rate, variable: false, alpha: false }, sounds: [], ...UNFILED } // prettier-ignore
+const tall: Asset = { id: ID(0xa2), name: 'boat.jpg', kind: 'still', length: 0, picture: { width: 900, height: 1600, rate: null, variable: false, alpha: false }, sounds: [], ...UNFILED } // prettier-ignore
+const pips: Asset = { id: ID(0xa3), name: 'second-pips.wav', kind: 'sound', length: secondsToTicks(30), picture: null, sounds: [{ channels: 2, length: secondsToTicks(30), title: '' }], ...UNFILED } // prettier-ignore
+
+let seed = 0x100000
+const run = (project: Project, input: CommandInput) => applyCommand(project, commandSchema.parse(input), ID((seed += 64))).project // prettier-ignore
+const only = (project: Project, trackId: string) => clipsOn(project, trackId)[0]!
+
+function desk() {
+  let n = 1
+  const empty = createProject('Night', { width: 1920, height: 1080, rate }, () => ID(n++))
+  const reelId = Object.keys(empty.reels)[0]!
+  const back = tracksOf(empty, reelId)[0]!
+  const start = { ...empty, assets: { [wide.id]: wide, [tall.id]: tall, [pips.id]: pips } }
+  const project = run(start, { type: 'place', mode: 'free', pieces: [{ clipId: ID(0x500), trackId: back.id, assetId: wide.id, stream: null, start: secondsToTicks(2), length: secondsToTicks(6), source: 0, link: null }] }) // prettier-ignore
+  return { project, reelId, back }
+}
+const box = (project: Project, clip: Clip) => {
+  const { left, right, top, bottom } = boundsOf(outlineOf(project, clip, clipEnd(clip) - 1, new Map())!)
+  return [left, top, right, bottom].map((value) => Math.round(value * 10) / 10)
+}
+const LOOK = { gap: 20, corners: 12, border: 4, comes: false }
+const squares = LAYOUTS.find(({ id }) => id === 'fourSquares')!
+
+describe('split screens', () => {
+  it('fill cells that have no picture yet with ground to drop footage on, as long as the pictures', () => {
+    const { project, reelId, back } = desk()
+    let next = project
+    for (const command of planSplit(project, reelId, [only(project, back.id)], squares.cells, LOOK)) next = run(next, command) // prettier-ignore
+    expect(check(next)).toEqual([])
+    const front = tracksOf(next, reelId)
+      .filter((track) => track.kind === 'picture')
+      .slice(-3)
+    expect(front.map((track) => only(next, track.id).kind)).toEqual(['generator', 'generator', 'generator'])
+    expect(front.map((track) => box(next, only(next, track.id)))).toEqual([[970, 10, 1910, 530], [10, 550, 950, 1070], [970, 550, 1910, 1070]]) // prettier-ignore
+    expect(box(next, only(next, back.id))).toEqual([10, 10, 950, 530])
+    for (const track of [back, ...front]) expect(only(next, track.id)).toMatchObject({ start: secondsToTicks(2), length: secondsToTicks(6), params: { corners: 12, border: 4 } }) // prettier-ignore
+  })
+
+  it('take footage of any shape into a cell, in the same place with the same border', () => {
+    const { project, reelId, back } = desk()
+    let next = project
+    for (const command of planSplit(project, reelId, [only(project, back.id)], squares.cells, { ...LOOK, comes: true })) next = run(next, command) // prettier-ignore
+    const front = tracksOf(next, reelId)
+      .filter((track) => track.kind === 'picture')
+      .at(-1)!
+    const cell = only(next, front.id)
+    expect(isCell(cell)).toBe(true)
+    const plan = planIntoCell(next, cell, tall)
+    if (typeof plan === 'string') throw new Error(plan)
+    const filled = run(next, plan)
+    expect(check(filled)).toEqual([])
+    const clip = only(filled, front.id)
+    expect(clip).toMatchObject({ kind: 'media', assetId: tall.id, start: cell.start, length: cell.length, params: { corners: 12, border: 4 } }) // prettier-ignore
+    expect(box(filled, clip)).toEqual([970, 550, 1910, 1070])
+    // It comes in as the empty cell did: from beyond the same edge.
+    const position = clip.params.position as Animated<Point>
+    expect(isAnimated(position) && position.keys[0]!.value[0]).toBeGreaterThan(1400)
+  })
+
+  it('take as much of a short source as there is, and refuse sound and locked tracks in words', () => {
+    const { project, back } = desk()
+    const clip = only(project, back.id)
+    expect(isCell(clip)).toBe(false)
+    const plan = planIntoCell(project, clip, wide, secondsToTicks(18))
+    if (typeof plan === 'string') throw new Error(plan)
+    const parts = clipsOn(run(project, plan), back.id)
+    expect(parts.map((part) => part.length / TICKS_PER_SECOND)).toEqual([2, 4])
+    expect(planIntoCell(project, clip, pips)).toContain('has no picture')
+    const locked = run(project, { type: 'setTrack', trackId: back.id, set: { locked: true } })
+    expect(planIntoCell(locked, only(locked, back.id), tall)).toContain('is locked')
+  })
+})
+
+describe('the tone of a countdown', () => {
+  const counted = (seconds: number, from: number) => {
+    const { project, reelId } = desk()
+    const front = tracksOf(project, reelId)
+      .filter((track) => track.kind === 'picture')
+      .at(-1)!
+    const made = run(project, { type: 'addMade', mode: 'free', made: [{ kind: 'generator', generator: 'countdown', settings: {}, clipId: ID(0x700), trackId: front.id, start: secondsToTicks(3), length: secondsToTicks(seconds) }] } as CommandInput) // prettier-ignore
+    const plan = planPips(made, made.clips[ID(0x700)]!, pips, from)
+    if (typeof plan === 'string') throw new Error(plan)
+    const next = run(made, plan)
+    expect(check(next)).toEqual([])
+    const end = 3 + seconds
+    const pieces = Object.values(next.clips).filter((clip) => clip.kind === 'media' && clip.assetId === pips.id).sort((a, b) => a.start - b.start) // prettier-ignore
+    // Moments at which a tone is heard: each whole second of the sound.
+    const heard = pieces.flatMap((clip) => {
+      if (clip.map.kind !== 'steady') return []
+      const [source, start, length] = [clip.map.source / TICKS_PER_SECOND, clip.start / TICKS_PER_SECOND, clip.length / TICKS_PER_SECOND] // prettier-ignore
+      return Array.from({ length: 31 }, (_, s) => s).filter((s) => s >= source - 1e-6 && s < source + length - 1e-6).map((s) => start + s - source) // prettier-ignore
+    })
+    return heard.map((time) => Math.round((end - time) * 1000) / 1000)
+  }
+
+  it('falls on every second before the end, also of clips of odd length and longer than the sound', () => {
+    expect(counted(5, 10)).toEqual([5, 4, 3, 2, 1])
+    expect(counted(4.6, 10)).toEqual([4, 3, 2, 1])
+    expect(counted(9, 3)).toEqual([3, 2, 1])
+    expect(counted(64.5, 99)).toEqual(Array.from({ length: 64 }, (_, i) => 64 - i))
+  })
+
+  it('says so when every sound track is taken or locked', () => {
+    let { project } = desk()
+    const { back } = desk()
+    for (const track of Object.values(project.tracks)) if (track.kind === 'sound') project = run(project, { type: 'setTrack', trackId: track.id, set: { locked: true } }) // prettier-ignore
+    expect(planPips(project, only(project, back.id), pips, 5)).toContain('no sound track with room')
+  })
+})
