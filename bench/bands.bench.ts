@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { Worker } from 'node:worker_threads'
-import { Compositor, createBandEngine, createEngine, Picture, type Engine } from '@dusk/compositor'
+import { bandHelp, Compositor, createBandEngine, createEngine, Picture, type Engine } from '@dusk/compositor'
 import type { FramePlan, LayerPlan, PlacedLayer } from '@dusk/timeline'
 import { table, time } from './table'
 
@@ -37,7 +37,7 @@ function times(engine: Engine): number[] {
 const alone = times(await createEngine(wasm('kernels')))
 const { engine, share } = await createBandEngine(wasm('kernels.shared'))
 const worker = new Worker(new URL('../packages/compositor/test/bandWorker.mjs', import.meta.url), { workerData: share })
-while (Atomics.load(new Int32Array(share.control, 0, 1), 0) === 0)
+while (!bandHelp(share.control).there)
   await new Promise((resolve) => setTimeout(resolve, 20))
 const both = times(engine)
 await worker.terminate()

@@ -1,3 +1,4 @@
+export { bandHelp } from './bands/helper'
 export * from './engine'
 export * from './heap'
 export * from './colour'

@@ -4,7 +4,8 @@ import { afterAll, describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import type { FramePlan, LayerPlan, PlacedLayer } from '@dusk/timeline'
 import { Compositor, createBandEngine, createEngine, Picture, TRANSITIONS, type Engine } from '../src/index'
-import { splitCall, type KernelName } from '../src/bands/split'
+import { bandHelp } from '../src/bands/helper'
+import { pieceOf, piecesOf, type KernelName } from '../src/bands/split'
 
 const wasm = (name: string) => readFileSync(new URL(`../build/${name}.wasm`, import.meta.url))
 const engine = await createEngine(wasm('kernels'))
@@ -35,8 +36,8 @@ const CALLS: Partial<Record<KernelName, (a: number, b: number, out: number, map:
   drawAffine: (a, _b, out) => [a, W, H, out, W, 3, 5, W - 9, H - 2, 0.9, -0.2, 0.2, 0.9, 3, 40, 1, 1, W, H, 0.8],
 }
 
-describe('kernels in two bands', () => {
-  it('do to the bit what they do in one, whichever band is first', () => {
+describe('kernels in pieces', () => {
+  it('do to the bit what they do in one, whichever piece is first', () => {
     for (const [name, call] of Object.entries(CALLS) as [KernelName, NonNullable<(typeof CALLS)[KernelName]>][]) {
       const results = (['whole', 'forward', 'backward'] as const).map((order) => {
         const blocks = [1, 2, 3, 4].map((seed) => {
@@ -48,9 +49,10 @@ describe('kernels in two bands', () => {
         const run = (list: readonly number[]) => (engine.kernels[name] as (...list: number[]) => void)(...list)
         if (order === 'whole') run(args)
         else {
-          const halves = splitCall(name, args)
-          if (!halves) throw new Error(`${name} was not divided.`)
-          for (const half of order === 'forward' ? halves : [...halves].reverse()) run(half)
+          const total = piecesOf(name, args)
+          expect(total, name).toBeGreaterThan(1)
+          const pieces = Array.from({ length: total }, (_, piece) => pieceOf(name, args, piece, total, piece % 2 ? 1 : 0))
+          for (const piece of order === 'forward' ? pieces : pieces.reverse()) run(piece)
         }
         const result = engine.heap.bytes(blocks[2], N * 4).slice()
         blocks.forEach((address) => engine.heap.release(address))
@@ -61,18 +63,41 @@ describe('kernels in two bands', () => {
     }
   })
 
-  it('cover a run or rows exactly once, and leave small ones whole', () => {
+  it('cover a run exactly once, and leave small ones whole', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 5_000_000 }), (n) => {
-        const halves = splitCall('dissolve', [0, 1e8, 2e8, n, 5])
-        expect(halves === null).toBe(n < 24_000)
-        if (!halves) return
-        const [first, second] = halves
-        expect(first[3]! + second[3]!).toBe(n)
-        expect(second.slice(0, 3)).toEqual([first[3]! * 4, 1e8 + first[3]! * 4, 2e8 + first[3]! * 4])
+      fc.property(fc.integer({ min: 1, max: 5_000_000 }), (n) => {
+        const args = [0, 1e8, 2e8, n, 5]
+        const total = piecesOf('dissolve', args)
+        expect(total === 1).toBe(n < 24_000)
+        let next = 0
+        for (let piece = 0; piece < total; piece++) {
+          const [a, b, dst, count, weight] = pieceOf('dissolve', args, piece, total, 0)
+          expect([a, b, dst, weight]).toEqual([next * 4, 1e8 + next * 4, 2e8 + next * 4, 5])
+          expect(count).toBeGreaterThan(0)
+          next += count!
+        }
+        expect(next).toBe(n)
       }),
     )
-    expect(splitCall('shapeEdge', [0, 4000, 4000])).toBeNull()
+    expect(piecesOf('shapeEdge', [0, 4000, 4000])).toBe(1)
+  })
+
+  it('cover rows exactly once, also when there are fewer rows than pieces', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 900 }),
+        fc.integer({ min: 0, max: 900 }),
+        fc.constantFrom(100, 1920, 40_000),
+        (from, height, width) => {
+          const args = [0, 0, 0, 0, 0, 4, 0, width, from, from + height]
+          const total = piecesOf('resampleBand', args)
+          const edges = Array.from({ length: total }, (_, piece) => pieceOf('resampleBand', args, piece, total, 0).slice(8)) // prettier-ignore
+          expect(edges[0]![0]).toBe(from)
+          expect(edges.at(-1)![1]).toBe(from + height)
+          edges.slice(1).forEach(([start], n) => expect(start).toBe(edges[n]![1]))
+        },
+      ),
+    )
   })
 })
 
@@ -105,22 +130,45 @@ describe('an engine of two threads', () => {
     const alone = drawAll(engine)
     const early = drawAll(shared)
     workers.push(new Worker(new URL('./bandWorker.mjs', import.meta.url), { workerData: share }))
-    const state = new Int32Array(share.control, 0, 1)
-    while (Atomics.load(state, 0) === 0) await new Promise((resolve) => setTimeout(resolve, 20))
+    expect(bandHelp(share.control)).toEqual({ there: false, pieces: 0 })
+    while (!bandHelp(share.control).there) await new Promise((resolve) => setTimeout(resolve, 20))
     const both = drawAll(shared)
-    expect(Atomics.load(state, 0)).toBe(3)
+    expect(bandHelp(share.control).pieces).toBeGreaterThan(layers.length)
     layers.forEach(([name], i) => {
       expect(Buffer.compare(alone[i]!, early[i]!), name).toBe(0)
       expect(Buffer.compare(alone[i]!, both[i]!), name).toBe(0)
     })
   })
 
-  it('goes on alone when its second thread does not answer', async () => {
+  const coloursOf = (on: Engine, address: number) =>
+    new Set(new Uint32Array(on.heap.bytes(address, N * 4).buffer, address, N))
+
+  it('goes on alone when its second thread takes nothing', async () => {
     const { engine: shared, share } = await createBandEngine(wasm('kernels.shared'))
     // It says it is there, and never does a thing.
     Atomics.store(new Int32Array(share.control, 0, 1), 0, 1)
     const address = shared.heap.allocate(N * 4)
-    shared.kernels.fill(address, N, 0x11223344)
-    expect(new Set(new Uint32Array(shared.heap.bytes(address, N * 4).buffer, address, N))).toEqual(new Set([0x11223344])) // prettier-ignore
+    for (let i = 0; i < 20; i++) shared.kernels.fill(address, N, 0x11223344 + i)
+    expect(coloursOf(shared, address)).toEqual(new Set([0x11223344 + 19]))
+  })
+
+  it('does what a second thread took and never finished', async () => {
+    const { engine: shared, share } = await createBandEngine(wasm('kernels.shared'))
+    // Takes one piece of the first call, and stops for good.
+    const thief = new Worker(
+      `const words = new Int32Array(require('node:worker_threads').workerData, 0, 16)
+       Atomics.store(words, 0, 1)
+       for (;;) {
+         const ticket = Atomics.load(words, 1)
+         if ((ticket & 255) < ((ticket >> 8) & 255) && Atomics.compareExchange(words, 1, ticket, ticket + 1) === ticket) break
+       }
+       setInterval(() => {}, 1000)`,
+      { eval: true, workerData: share.control },
+    )
+    workers.push(thief)
+    while (!bandHelp(share.control).there) await new Promise((resolve) => setTimeout(resolve, 20))
+    const address = shared.heap.allocate(N * 4)
+    for (let i = 0; i < 50; i++) shared.kernels.fill(address, N, 0x11223344 + i)
+    expect(coloursOf(shared, address)).toEqual(new Set([0x11223344 + 49]))
   })
 })

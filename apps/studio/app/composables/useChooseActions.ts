@@ -29,7 +29,7 @@ export function useChooseActions() {
   /** Opens a source in the viewer, at a source time when one is given. */
   function openSource(assetId: string, at: number | null = null): void {
     player.pause()
-    source.open(assetId, playhead.tick.value, player.tick.value)
+    source.open(assetId, playhead.now(), player.place())
     if (at !== null) source.startAt = at
   }
 
@@ -45,7 +45,7 @@ export function useChooseActions() {
       if (clip.kind === 'title') useTitles().editing = clip.id
       return
     }
-    const at = Math.min(Math.max(playhead.tick.value, clip.start), clipEnd(clip) - 1)
+    const at = Math.min(Math.max(playhead.now(), clip.start), clipEnd(clip) - 1)
     openSource(clip.assetId, sourceTimeAt(clip, at))
     source.from = sourceTimeAt(clip, clip.start)
     source.to = sourceTimeAt(clip, clipEnd(clip))
@@ -54,7 +54,7 @@ export function useChooseActions() {
   function closeSource(): void {
     if (!source.assetId) return
     player.pause()
-    source.close(player.tick.value)
+    source.close(player.place())
   }
 
   /** Marks in the source that is open, else in the reel. */
@@ -62,8 +62,8 @@ export function useChooseActions() {
     if (source.assetId) {
       // The out mark keeps the frame that is shown: the part ends behind it.
       const frame = edge === 'out' ? ticksPerFrame(source.reel!.rate) : 0
-      source.mark(edge, player.tick.value + frame)
-    } else desk.markRange(edge, playhead.tick.value, length())
+      source.mark(edge, player.place() + frame)
+    } else desk.markRange(edge, playhead.now(), length())
   }
 
   function clearMarks(): void {
@@ -89,7 +89,7 @@ export function useChooseActions() {
     const whole = asset.kind === 'still' ? undefined : asset.length - from
     const room = desk.range ? desk.range.to - desk.range.from : undefined
     const long = given ?? (room === undefined ? whole : Math.min(room, whole ?? room))
-    const start = desk.range?.from ?? playhead.tick.value
+    const start = desk.range?.from ?? playhead.now()
     return { part: { asset, from, length: long, use: open ? source.parts : 'both' }, start }
   }
 
@@ -128,7 +128,7 @@ export function useChooseActions() {
     const document = project.document
     const asset = document?.assets[assetId]
     if (!document || !asset) return
-    const at = asset.kind === 'sound' ? playhead.tick.value : length()
+    const at = asset.kind === 'sound' ? playhead.now() : length()
     const plan = planPlace(document, rows(), [{ asset }], null, at, false)
     if (plan.command) project.perform(plan.command)
     else notices.warn(plan.words)

@@ -34,7 +34,7 @@ export function useDeskActions() {
 
   /** Cuts what is selected under the playhead; with nothing selected there, every track. */
   function split(everything = false): void {
-    const at = playhead.tick.value
+    const at = playhead.now()
     const under = everything ? [] : selected().filter((clip) => clip.start < at && clipEnd(clip) > at)
     project.perform({ type: 'split', reelId: project.reelId, at, clipIds: under.length > 0 ? under.map((clip) => clip.id) : null }) // prettier-ignore
   }
@@ -77,14 +77,14 @@ export function useDeskActions() {
   function trimHere(edge: 'start' | 'end', mode: 'plain' | 'ripple'): void {
     const clip = theClip()
     if (!clip) return void notices.say('Put the playhead on a clip first.')
-    const trim = { type: 'trim', clipId: clip.id, edge, to: playhead.tick.value, mode, scope: desk.scope, linked: desk.linked } as const // prettier-ignore
+    const trim = { type: 'trim', clipId: clip.id, edge, to: playhead.now(), mode, scope: desk.scope, linked: desk.linked } as const // prettier-ignore
     if (project.perform(trim) && mode === 'ripple' && edge === 'start') playhead.goTo(clip.start)
   }
 
   function freeze(): void {
     const clip = frontClip()
     if (!clip) return void notices.say('Put the playhead on a picture first.')
-    project.perform({ type: 'freeze', clipId: clip.id, at: playhead.tick.value, length: FREEZE_SECONDS * 705_600_000, scope: desk.scope }) // prettier-ignore
+    project.perform({ type: 'freeze', clipId: clip.id, at: playhead.now(), length: FREEZE_SECONDS * 705_600_000, scope: desk.scope }) // prettier-ignore
   }
 
   function swap(side: 'next' | 'previous'): void {
@@ -147,7 +147,7 @@ export function useDeskActions() {
         return notices.warn((error as Error).message)
       }
     }
-    const plan = planPaste(copied, project.document, project.reelId, playhead.tick.value, mode)
+    const plan = planPaste(copied, project.document, project.reelId, playhead.now(), mode)
     if (typeof plan === 'string') return notices.warn(plan)
     if (project.perform(plan.command)) playhead.goTo(plan.end)
   }
@@ -193,7 +193,7 @@ export function useDeskActions() {
   function selectOnwards(): void {
     const document = project.document
     if (!document) return
-    const from = selected()[0]?.start ?? playhead.tick.value
+    const from = selected()[0]?.start ?? playhead.now()
     const tracks = new Set(tracksOf(document, project.reelId).filter((track) => !track.locked).map((track) => track.id)) // prettier-ignore
     desk.select(Object.values(document.clips).filter((clip) => tracks.has(clip.trackId) && clip.start >= from).map((clip) => clip.id), document) // prettier-ignore
   }
@@ -202,7 +202,7 @@ export function useDeskActions() {
   function jump(direction: 1 | -1): void {
     const document = project.document
     if (!document) return
-    const now = playhead.tick.value
+    const now = playhead.now()
     const tracks = new Set(tracksOf(document, project.reelId).map((track) => track.id))
     let best: number | null = direction < 0 ? 0 : null
     for (const clip of Object.values(document.clips)) {

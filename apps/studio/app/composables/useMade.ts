@@ -12,7 +12,7 @@ export function useMade() {
   const playhead = usePlayhead()
 
   /** Puts something at a place and selects it. Returns the clip's id, or `null` when it was refused. */
-  function put(made: Made, length: number, at = playhead.tick.value, trackId: string | null = null): string | null {
+  function put(made: Made, length: number, at = playhead.now(), trackId: string | null = null): string | null {
     const document = project.document
     if (!document) return null
     const plan = planMade(document, project.reelId, made, at, length, trackId)
@@ -20,7 +20,7 @@ export function useMade() {
     desk.select([plan.clipId], project.document)
     // What was put in is seen at once, and words that come with a move are seen when they have come.
     const comes = made.kind === 'title' ? Math.min(made.title.in?.length ?? 0, plan.length / 2) : 0
-    const now = playhead.tick.value
+    const now = playhead.now()
     if (comes > 0 || now < plan.start || now >= plan.start + plan.length) playhead.goTo(plan.start + comes)
     return plan.clipId
   }

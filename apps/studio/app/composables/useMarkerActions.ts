@@ -20,7 +20,7 @@ export function useMarkerActions() {
 
   function addMarker(): void {
     const clip = desk.selection.size === 1 ? selected()[0] : undefined
-    const at = playhead.tick.value
+    const at = playhead.now()
     const inside = clip && at >= clip.start && at < clipEnd(clip)
     const count = Object.keys(project.document?.markers ?? {}).length
     const place = inside ? { reelId: null, clipId: clip.id, at: clip.head + at - clip.start } : { reelId: project.reelId, clipId: null, at } // prettier-ignore
@@ -29,7 +29,7 @@ export function useMarkerActions() {
 
   /** Goes to the next or previous marker of the reel or of a clip in it. */
   function jumpMarker(direction: 1 | -1): void {
-    const now = playhead.tick.value
+    const now = playhead.now()
     const places = markerPlaces().map(({ at }) => at).filter((at) => (direction > 0 ? at > now : at < now)) // prettier-ignore
     if (places.length > 0) playhead.goTo(direction > 0 ? Math.min(...places) : Math.max(...places))
   }

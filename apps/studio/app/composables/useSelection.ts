@@ -33,7 +33,7 @@ export function useSelection() {
 
   /** The foremost picture under the playhead. */
   function frontClip(): Clip | null {
-    const at = playhead.tick.value
+    const at = playhead.now()
     for (const { track } of rows()) {
       if (track.kind !== 'picture' || track.hidden) continue
       const clip = clipsOn(project.document!, track.id).find((entry) => entry.start <= at && clipEnd(entry) > at)

@@ -21,7 +21,7 @@ export function useTimelineDrag(session: DragSession, rows: Ref<Row[]>) {
     const document = project.document!
     const ids = desk.linked ? withLinked(document, desk.selection) : [...desk.selection]
     const clips = ids.map((id) => document.clips[id]!).filter(Boolean)
-    const targets = snapTargets(document, project.reelId, new Set(ids), playhead.tick.value)
+    const targets = snapTargets(document, project.reelId, new Set(ids), playhead.now())
     const heldTrack = document.tracks[held.trackId]!
     const kindRows = rows.value.filter((row) => row.track.kind === heldTrack.kind)
     const start = { tick: desk.toTick(local(down).x), row: kindRows.findIndex((row) => row.track.id === heldTrack.id) }

@@ -54,7 +54,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     const box = body.value!.getBoundingClientRect()
     const at = { x: input.clientX - box.left, y: input.clientY - box.top }
     const tick = Math.max(0, desk.toTick(at.x))
-    const targets = snapTargets(project.document!, project.reelId, new Set(), playhead.tick.value)
+    const targets = snapTargets(project.document!, project.reelId, new Set(), playhead.now())
     const stuck = tick + session.stick([tick, tick + long], targets, input)
     const start = snapToFrame(Math.max(0, stuck), project.reel!.format.rate)
     return { at, start, track: rowAt(rows.value, at.y + desk.scrollY)?.track ?? null }

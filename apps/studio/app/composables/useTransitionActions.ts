@@ -69,7 +69,7 @@ export function useTransitionActions() {
     const pictures = [...chosen].filter((id) => document.tracks[document.transitions[id]?.trackId ?? '']?.kind === 'picture') // prettier-ignore
     if (pictures.length > 0)
       project.perform({ type: 'setTransitions', transitionIds: pictures, set: { kind, settings: {} } }) // prettier-ignore
-    else put(meantCuts(document, project.reelId, desk.selection, playhead.tick.value), kind)
+    else put(meantCuts(document, project.reelId, desk.selection, playhead.now()), kind)
   }
 
   function remove(): void {
@@ -94,7 +94,7 @@ export function useTransitionActions() {
   function meantCutsOfTrack(trackId: string): Cut[] {
     const document = project.document!
     const ids = new Set(Object.values(document.clips).filter((clip) => clip.trackId === trackId).map((clip) => clip.id)) // prettier-ignore
-    return meantCuts(document, project.reelId, ids, playhead.tick.value).filter((cut) => cut.left && cut.right)
+    return meantCuts(document, project.reelId, ids, playhead.now()).filter((cut) => cut.left && cut.right)
   }
 
   /** Whether a change of the document would be taken, without making it. */

@@ -58,7 +58,7 @@ export function useTrimDrag(session: DragSession) {
     const document = project.document!
     const { rate } = project.reel!.format
     const limits = trimLimits(new Edit(document, TRIAL), clip, edge, mode)
-    const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.tick.value)
+    const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.now())
     const origin = edge === 'start' ? clip.start : clipEnd(clip)
     const offset = origin - desk.toTick(local(down).x)
     let to = origin
@@ -95,7 +95,7 @@ export function useTrimDrag(session: DragSession) {
     const [left, right] = edge === 'start' ? [other, clip] : [clip, other]
     const { rate } = project.reel!.format
     const limits = rollLimits(new Edit(document, TRIAL), left, right)
-    const targets = snapTargets(document, project.reelId, new Set([left.id, right.id]), playhead.tick.value)
+    const targets = snapTargets(document, project.reelId, new Set([left.id, right.id]), playhead.now())
     const offset = right.start - desk.toTick(local(down).x)
     let to = right.start
     const command = (): CommandInput => ({ type: 'roll', leftId: left.id, rightId: right.id, to, linked: desk.linked })
@@ -146,7 +146,7 @@ export function useTrimDrag(session: DragSession) {
     const document = project.document!
     const { rate } = project.reel!.format
     const limits = slideLimits(new Edit(document, TRIAL), clip)
-    const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.tick.value)
+    const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.now())
     let by = 0
     const command = (): CommandInput => ({ type: 'slide', clipId: clip.id, by, linked: desk.linked })
     follow(

@@ -24,7 +24,7 @@ export function useViewerDrag(scale: Ref<number>) {
   /** The line that is dragged along a horizon, in reel pixels. */
   const levelLine = shallowRef<[Point, Point] | null>(null)
 
-  const clipTime = (clip: Clip) => clip.head + snapToFrame(playhead.tick.value, project.reel!.format.rate) - clip.start
+  const clipTime = (clip: Clip) => clip.head + snapToFrame(playhead.now(), project.reel!.format.rate) - clip.start
   const lookOf = (clip: Clip) => clipLook(clip.params, clipTime(clip))
   /** A new value of a setting at the playhead: a keyframe where it has any. */
   const changed = (clip: Clip, key: string, value: number | Point, initial: number | Point): Animated => {

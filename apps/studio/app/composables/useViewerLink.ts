@@ -14,18 +14,27 @@ const channelOf = (projectId: string) => `dusk-viewer ${projectId}`
 export function useViewerLead(player: Player): { open: () => void } {
   const project = useProject()
   let channel: BroadcastChannel | null = null
-  const say = () => channel?.postMessage({ tick: player.tick.value, reelId: project.reelId } satisfies ViewerPlace)
+  /** Nobody is told before somebody has asked. */
+  let followed = false
+  const say = () => followed && channel?.postMessage({ tick: player.place(), reelId: project.reelId } satisfies ViewerPlace)
   watch(
     () => project.id,
     (id) => {
       channel?.close()
       channel = id ? new BroadcastChannel(channelOf(id)) : null
-      // A viewer that has just opened asks where to begin.
-      if (channel) channel.onmessage = ({ data }) => data === 'where' && say()
+      if (!channel) return
+      channel.onmessage = ({ data }) => {
+        if (data !== 'where') return
+        followed = true
+        say()
+      }
+      // A viewer that was there before asks anew.
+      channel.postMessage('desk')
     },
     { immediate: true },
   )
-  watch([player.tick, () => project.reelId], say)
+  watch([player.tick, () => project.reelId], () => !player.playing.value && say())
+  onScopeDispose(player.onFrame(say))
   onScopeDispose(() => channel?.close())
   return { open: () => void window.open(`/viewer/${project.id}`, `viewer ${project.id}`, 'popup,width=960,height=600') }
 }
@@ -33,7 +42,10 @@ export function useViewerLead(player: Player): { open: () => void } {
 /** Follows the desk of another window. */
 export function useViewerFollow(projectId: string, follow: (place: ViewerPlace) => void): void {
   const channel = new BroadcastChannel(channelOf(projectId))
-  channel.onmessage = ({ data }) => data !== 'where' && follow(data as ViewerPlace)
+  channel.onmessage = ({ data }) => {
+    if (data === 'desk') channel.postMessage('where')
+    else if (data !== 'where') follow(data as ViewerPlace)
+  }
   channel.postMessage('where')
   onScopeDispose(() => channel.close())
 }

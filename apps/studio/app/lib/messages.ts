@@ -54,7 +54,7 @@ export type PreviewRequest =
 export type PreviewReply =
   | { kind: 'ready' }
   | { kind: 'primed'; run: number }
-  | { kind: 'shown'; tick: number; ms: number }
+  | { kind: 'shown'; tick: number; ms: number; helped: number }
   | { kind: 'stats'; shown: number; dropped: number; late: number; worstLag: number }
   | { kind: 'words'; id: number; answer: WordsReply }
   | { kind: 'sketched'; id: number; picture: ImageBitmap | null }

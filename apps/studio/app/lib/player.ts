@@ -2,7 +2,6 @@ import {
   documentDelta,
   frameToTicks,
   planFrame,
-  SAMPLE_RATE,
   snapToFrame,
   TICKS_PER_SAMPLE,
   ticksToFrame,
@@ -12,46 +11,48 @@ import {
 } from '@dusk/timeline'
 import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
 import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
-import workletUrl from '~/worklets/ring.worklet.ts?worker&url'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
-import { CONTROL, createRingMemory, openRing, type Ring } from './ring'
+import { SoundOutput } from './soundOutput'
 import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources, WordsReply, WordsRequest } from './messages'
 
 /** Speeds that J and L step through. */
 const SHUTTLE = [1, 2, 4, 8, 16]
 
+/**
+ * Milliseconds between changes of what is written about a place while it plays. Each changes words and values all over
+ * the page, which took a whole processor at sixty a second; what has to move smoothly listens to {@link Player.onFrame}.
+ */
+const WRITTEN_EVERY = 66
+
 /** Most pixels on the long side that the viewer is drawn with: the proxies have no more. */
 const LONGEST = 960
 
-/**
- * Plays a reel: one worker draws, one mixes, and the sound card's clock leads both. Without a sound card the same
- * clock is kept by the page's timer, so that play still runs.
- */
+/** Plays a reel: one worker draws, one mixes, and the sound card's clock leads both. */
 export class Player {
   readonly playing = ref(false)
   readonly speed = ref(1)
+  /** Where it is, for what is written about it: while it plays it lags by up to {@link WRITTEN_EVERY}. */
   readonly tick = shallowRef(0)
   readonly levels = shallowRef<[number, number]>([0, 0])
   readonly failure = ref<string | null>(null)
   /** How play went so far: pictures shown, passed over, shown more than a frame late, and times the sound ran dry. */
   readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
-  /** How long the last sought picture took, in milliseconds, and where it was. */
-  readonly shown = shallowRef<{ tick: number; ms: number }>({ tick: -1, ms: 0 })
+  /** The last sought picture: where, how many milliseconds it took, and what a second thread drew of all so far. */
+  readonly shown = shallowRef({ tick: -1, ms: 0, helped: 0 })
 
-  private readonly memory = createRingMemory()
-  private readonly ring: Ring = openRing(this.memory)
+  private readonly sound = new SoundOutput()
   private preview: Worker | null = null
   private readonly mix: Worker
-  private audio: AudioContext | null = null
   private rate: Rate = { num: 30, den: 1 }
   private length = 0
   private loop: { from: number; to: number } | null = null
   private started = { tick: 0, speed: 1 }
-  private animation = 0
+  private readonly timer: ReturnType<typeof setInterval>
+  private written = 0
+  private readonly listeners = new Set<(tick: number) => void>()
   private run = 0
   private readonly readiness = new Set<'filled' | 'primed'>()
-  private silentClock: ReturnType<typeof setInterval> | null = null
   /** When a document was last given to be tried out, until its picture is there. */
   private triedAt = 0
   private readonly asked = new Map<number, { resolve: (answer: WordsReply) => void; reject: (error: Error) => void }>()
@@ -71,8 +72,8 @@ export class Player {
       if (data.kind === 'failed') this.failure.value = data.message
       else this.rollWhenReady(data.run, 'filled')
     }
-    this.toMix({ kind: 'start', ring: this.memory })
-    this.animate()
+    this.toMix({ kind: 'start', ring: this.sound.memory })
+    this.timer = setInterval(() => this.follow(), 16)
   }
 
   /** Draws on a canvas from now on. */
@@ -90,7 +91,7 @@ export class Player {
         canvas: offscreen,
         kernels: { alone: kernelsUrl, shared: sharedKernelsUrl },
         threads: drawingThreads(),
-        ring: this.memory,
+        ring: this.sound.memory,
       } satisfies PreviewRequest,
       [offscreen],
     )
@@ -108,7 +109,7 @@ export class Player {
         this.rollWhenReady(data.run, 'primed')
         return
       case 'shown':
-        this.shown.value = { tick: data.tick, ms: data.ms }
+        this.shown.value = { tick: data.tick, ms: data.ms, helped: data.helped }
         if (this.triedAt) {
           performance.mark('tried out shown', { detail: performance.now() - this.triedAt })
           this.triedAt = 0
@@ -120,7 +121,7 @@ export class Player {
           dropped: data.dropped,
           late: data.late,
           worstLag: data.worstLag,
-          underruns: this.underruns,
+          underruns: this.sound.underruns,
         }
         return
       case 'words':
@@ -184,6 +185,17 @@ export class Player {
     this.loop = range
   }
 
+  /** Where it is at this moment, in ticks: what is heard, while it plays. */
+  place(): number {
+    return this.playing.value ? Math.min(this.heard(), this.length) : this.tick.value
+  }
+
+  /** Calls back with the place about sixty times a second while it plays. @returns a function that ends it */
+  onFrame(listener: (tick: number) => void): () => void {
+    this.listeners.add(listener)
+    return () => void this.listeners.delete(listener)
+  }
+
   /** Goes to a place. While it plays, play goes on from there. */
   seek(tick: number): void {
     const speed = this.playing.value ? this.speed.value : 0
@@ -227,8 +239,9 @@ export class Player {
 
   async play(speed = 1): Promise<void> {
     if (this.length === 0) return
+    this.tick.value = this.place()
     if (speed > 0 && this.tick.value >= this.length - frameToTicks(1, this.rate)) this.tick.value = this.loop?.from ?? 0
-    await this.wakeSound()
+    await this.sound.wake()
     this.begin(speed)
   }
 
@@ -242,11 +255,12 @@ export class Player {
 
   pause(): void {
     if (!this.playing.value) return
+    const now = this.place()
     this.playing.value = false
-    Atomics.store(this.ring.control, CONTROL.running, 0)
+    this.sound.halt()
     this.toMix({ kind: 'pause' })
     this.toPreview({ kind: 'pause' })
-    this.tick.value = snapToFrame(Math.min(this.heard(), this.length), this.rate)
+    this.tick.value = snapToFrame(now, this.rate)
     this.show()
   }
 
@@ -286,85 +300,44 @@ export class Player {
     })
   }
 
-  /** Times the sound ran dry since play began. */
-  get underruns(): number {
-    return Atomics.load(this.ring.control, CONTROL.underruns)
-  }
-
   dispose(): void {
-    cancelAnimationFrame(this.animation)
-    if (this.silentClock) clearInterval(this.silentClock)
+    clearInterval(this.timer)
     this.preview?.terminate()
     this.mix.terminate()
-    void this.audio?.close()
+    this.sound.dispose()
   }
 
   private begin(speed: number): void {
-    const { control } = this.ring
     this.failure.value = null
-    Atomics.store(control, CONTROL.running, 0)
+    this.sound.halt()
     this.toMix({ kind: 'pause' })
-    for (const place of [CONTROL.written, CONTROL.played, CONTROL.underruns]) Atomics.store(control, place, 0)
+    this.sound.rewind()
     this.started = { tick: this.tick.value, speed }
     this.speed.value = speed
     this.playing.value = true
     const run = ++this.run
     this.readiness.clear()
     this.toMix({ kind: 'play', start: this.tick.value, speed, run })
-    this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.latency(), run })
+    this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.sound.latency(), run })
   }
 
   /** Sound starts once there is some and its first picture is drawn. */
   private rollWhenReady(run: number, part: 'filled' | 'primed'): void {
     if (run !== this.run || !this.playing.value) return
     this.readiness.add(part)
-    if (this.readiness.size === 2) Atomics.store(this.ring.control, CONTROL.running, 1)
-  }
-
-  /** Samples between the worklet and the ear. */
-  private latency(): number {
-    const { audio } = this
-    return audio?.state === 'running' ? Math.round((audio.outputLatency || audio.baseLatency || 0) * SAMPLE_RATE) : 0
+    if (this.readiness.size === 2) this.sound.roll()
   }
 
   private heard(): number {
-    const played = Math.max(0, Atomics.load(this.ring.control, CONTROL.played) - this.latency())
-    return Math.max(0, this.started.tick + Math.round(played * TICKS_PER_SAMPLE * this.started.speed))
+    return Math.max(0, this.started.tick + Math.round(this.sound.heard() * TICKS_PER_SAMPLE * this.started.speed))
   }
 
-  private async wakeSound(): Promise<void> {
-    if (!this.audio) {
-      this.audio = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' })
-      await this.audio.audioWorklet.addModule(workletUrl)
-      const node = new AudioWorkletNode(this.audio, 'ring-player', { numberOfInputs: 0, outputChannelCount: [2] })
-      node.port.postMessage(this.memory)
-      node.connect(this.audio.destination)
-    }
-    await Promise.race([this.audio.resume(), new Promise((resolve) => setTimeout(resolve, 700))])
-    if (this.audio.state !== 'running' && !this.silentClock) this.keepTimeWithoutSound()
-  }
-
-  /** No sound card: the ring is emptied at the pace of the page's own clock. */
-  private keepTimeWithoutSound(): void {
-    let last = performance.now()
-    this.silentClock = setInterval(() => {
-      const now = performance.now()
-      const due = Math.round(((now - last) / 1000) * SAMPLE_RATE)
-      last = now
-      const { control } = this.ring
-      if (this.audio?.state === 'running' || Atomics.load(control, CONTROL.running) === 0) return
-      const there = Atomics.load(control, CONTROL.written) - Atomics.load(control, CONTROL.played)
-      Atomics.add(control, CONTROL.played, Math.min(due, there))
-    }, 10)
-  }
-
-  private animate(): void {
-    this.animation = requestAnimationFrame(() => this.animate())
-    const { control } = this.ring
-    const peaks = [CONTROL.peakLeft, CONTROL.peakRight].map((place) => Atomics.exchange(control, place, 0) / 1e6)
-    const [left, right] = this.levels.value
-    if (left > 0.0005 || right > 0.0005 || peaks[0]! > 0 || peaks[1]! > 0)
-      this.levels.value = [Math.max(peaks[0]!, left * 0.86), Math.max(peaks[1]!, right * 0.86)]
+  /** Looks where play is; not in animation frames, each of which would have the page made up anew. */
+  private follow(): void {
+    const time = performance.now()
+    const due = time - this.written >= WRITTEN_EVERY
+    if (due) this.written = time
+    if (due) this.followLevels()
     if (!this.playing.value) return
     const now = this.heard()
     const { speed } = this.started
@@ -377,7 +350,18 @@ export class Player {
     } else if (speed < 0 && now <= 0) {
       this.pause()
       this.tick.value = 0
-    } else this.tick.value = now
+    } else {
+      if (due) this.tick.value = now
+      for (const listener of this.listeners) listener(now)
+    }
+  }
+
+  /** Peaks since the last time; they fall by about 80 dB a second. */
+  private followLevels(): void {
+    const peaks = this.sound.peaks()
+    const [left, right] = this.levels.value
+    if (left > 0.0005 || right > 0.0005 || peaks[0] > 0 || peaks[1] > 0)
+      this.levels.value = [Math.max(peaks[0], left * 0.55), Math.max(peaks[1], right * 0.55)]
   }
 
   private show(): void {

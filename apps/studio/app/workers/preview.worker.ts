@@ -1,4 +1,5 @@
 import {
+  bandHelp,
   Compositor,
   createBandEngine,
   createEngine,
@@ -39,6 +40,8 @@ let order: PlayOrder | null = null
 let busy = false
 /** What is on the canvas, so that it is not drawn twice. */
 let onCanvas = ''
+/** Memory through which a second drawing thread is reached, when there is one. */
+let bands: SharedArrayBuffer | null = null
 let stats = { shown: 0, dropped: 0, late: 0, worstLag: 0 }
 
 function say(reply: PreviewReply): void {
@@ -71,8 +74,13 @@ async function startEngine(kernels: { alone: string; shared: string }, threads: 
   const { engine, share } = await createBandEngine(await fetched(kernels.shared))
   const helper = new Worker(new URL('./bands.worker.ts', import.meta.url), { type: 'module' })
   helper.postMessage(share)
+  bands = share.control
   return engine
 }
+
+/** Kept when there are kernels and a document to draw: what is asked for before then waits for it. */
+let stand: () => void
+const standing = new Promise<void>((resolve) => (stand = resolve))
 
 let room: Promise<DrawingRoom> | null = null
 
@@ -132,7 +140,8 @@ async function showWanted(): Promise<void> {
       if (typeof next !== 'number') await drawBeside(next)
       else {
         await draw(next, 'still')
-        say({ kind: 'shown', tick: next, ms: performance.now() - began })
+        const helped = bands ? bandHelp(bands).pieces : 0
+        say({ kind: 'shown', tick: next, ms: performance.now() - began, helped })
       }
     }
   } catch (error) {
@@ -202,10 +211,10 @@ async function play(playing: PlayOrder): Promise<void> {
 
 /** Answers where a title's letters are. */
 async function words(id: number, ask: WordsRequest): Promise<void> {
+  await standing
   try {
-    if (!compositor) throw new Error('The viewer is not ready yet.')
-    await makeReady(wordsPlan(ask.layer), compositor)
-    const drawing = compositor.drawing!
+    await makeReady(wordsPlan(ask.layer), compositor!)
+    const drawing = compositor!.drawing!
     say({
       kind: 'words',
       id,
@@ -252,10 +261,11 @@ async function sketch(id: number, plan: FramePlan): Promise<void> {
 
 /** A frame at full size from originals, as a PNG. */
 async function grab(id: number, tick: number, width: number, height: number): Promise<void> {
-  if (!planner || !compositor || !pictures || !project) return
-  const plan = planner.plan(tick, { width, height })
+  await standing
   const found: Picture[] = []
   try {
+    if (!planner || !compositor || !pictures || !project) throw new Error('The reel is no longer there.')
+    const plan = planner.plan(tick, { width, height })
     const own = new Compositor(compositor.engine)
     for (const layer of pictureLayers(plan))
       found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
@@ -281,6 +291,7 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       const engine = await startEngine(data.kernels, data.threads)
       compositor = new Compositor(engine)
       pictures = new SourcePictures(engine)
+      if (planner) stand()
       say({ kind: 'ready' })
       return
     }
@@ -288,6 +299,7 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       project = applyDelta(project, data.delta)
       reelId = data.reelId
       planner = project.reels[reelId] ? new FramePlanner(project, reelId) : null
+      if (planner && compositor) stand()
       onCanvas = ''
       return
     case 'sources':

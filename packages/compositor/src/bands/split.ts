@@ -2,8 +2,10 @@ import type { Kernels } from '../engine'
 
 export type KernelName = keyof Kernels
 
-/** Pixels or values below which a call is not worth dividing: waking somebody takes as long. */
+/** Pixels or values below which a piece is not worth handing over: waking somebody takes as long. */
 const LEAST = 24_000
+/** Most pieces of a call. Several, so that whoever is late, or kept from running, does fewer of them. */
+const MOST = 8
 
 /** Kernels over a run of items: which argument counts them, and by how many bytes per item each address moves on. */
 const RUNS: Partial<Record<KernelName, { count: number; addresses: Record<number, number> }>> = {
@@ -30,56 +32,65 @@ const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number
   yuvToRgba: { from: 15, to: 16, width: 5 },
 }
 
+/** Kernels over a number of rows: which argument counts them, how wide they are, and bytes per row of each address. */
+const STACKS: Partial<
+  Record<KernelName, { count: number; width: number; addresses: (args: readonly number[]) => Record<number, number> }>
+> = {
+  resampleColumns: { count: 2, width: 4, addresses: (args) => ({ 0: args[1]!, 3: args[4]! * 8 }) },
+  blurRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]! * 4, 1: args[2]! * 4 }) },
+}
+
+const enough = (pixels: number) => Math.max(1, Math.min(MOST, Math.floor((pixels * 2) / LEAST)))
+
+/** How many pieces a call is worth: 1 when it has to stay whole. */
+export function piecesOf(name: KernelName, args: readonly number[]): number {
+  const run = RUNS[name]
+  if (run) return args[run.count]! < LEAST ? 1 : enough(args[run.count]!)
+  const rows = ROWS[name]
+  const stack = STACKS[name]
+  if (!rows && !stack) return 1
+  const height = rows ? args[rows.to]! - args[rows.from]! : args[stack!.count]!
+  const pixels = height * args[(rows ?? stack)!.width]!
+  return pixels < LEAST ? 1 : Math.min(height, enough(pixels))
+}
+
 /**
- * The arguments of two calls that together do what one call does, to the bit; `null` when it has to stay one. Halves
- * touch different memory, so that they may run at the same time.
+ * The arguments of one of the calls that together do what a whole call does, to the bit. Pieces touch different memory,
+ * so that they may run at the same time and in any order.
+ * @param piece from 0 to `total` − 1
+ * @param thread 0 or 1: scratch space is not shared
  */
-export function splitCall(name: KernelName, args: readonly number[]): readonly [number[], number[]] | null {
+export function pieceOf(
+  name: KernelName,
+  args: readonly number[],
+  piece: number,
+  total: number,
+  thread: 0 | 1,
+): number[] {
+  const part = [...args]
   const run = RUNS[name]
   if (run) {
     const count = args[run.count]!
-    if (count < LEAST) return null
     // Sixteen pixels are a line of the processor's memory: no two threads write to one.
-    const half = (count >> 1) & ~63
-    const [first, second] = [[...args], [...args]]
-    first[run.count] = half
-    second[run.count] = count - half
-    for (const [index, bytes] of Object.entries(run.addresses)) second[Number(index)]! += half * bytes
-    return [first, second]
+    const edge = (n: number) => (n === total ? count : Math.floor((count * n) / total) & ~63)
+    part[run.count] = edge(piece + 1) - edge(piece)
+    for (const [index, bytes] of Object.entries(run.addresses)) part[Number(index)]! += edge(piece) * bytes
+    return part
   }
   const rows = ROWS[name]
   if (rows) {
     const [from, to] = [args[rows.from]!, args[rows.to]!]
-    if ((to - from) * args[rows.width]! < LEAST) return null
-    const middle = (from + to) >> 1
-    const [first, second] = [[...args], [...args]]
-    first[rows.to] = middle
-    second[rows.from] = middle
-    // Each needs scratch space of its own; callers give twice as much.
-    if (name === 'yuvToRgba') second[8]! += 2 * (((args[5]! + 1) >> 1) + 40)
-    return [first, second]
+    const edge = (n: number) => from + Math.floor(((to - from) * n) / total)
+    part[rows.from] = edge(piece)
+    part[rows.to] = edge(piece + 1)
+    // Each thread needs scratch space of its own; callers give twice as much.
+    if (name === 'yuvToRgba' && thread === 1) part[8]! += 2 * (((args[5]! + 1) >> 1) + 40)
+    return part
   }
-  if (name === 'resampleColumns') {
-    const [, stride, count, , width] = args as [number, number, number, number, number]
-    if (count * width < LEAST) return null
-    const half = count >> 1
-    const [first, second] = [[...args], [...args]]
-    first[2] = half
-    second[2] = count - half
-    second[0]! += half * stride
-    second[3]! += half * width * 8
-    return [first, second]
-  }
-  if (name === 'blurRows') {
-    const [, , width, height] = args as [number, number, number, number]
-    if (width * height < LEAST) return null
-    const half = height >> 1
-    const [first, second] = [[...args], [...args]]
-    first[3] = half
-    second[3] = height - half
-    second[0]! += half * width * 4
-    second[1]! += half * width * 4
-    return [first, second]
-  }
-  return null
+  const stack = STACKS[name]!
+  const count = args[stack.count]!
+  const edge = (n: number) => Math.floor((count * n) / total)
+  part[stack.count] = edge(piece + 1) - edge(piece)
+  for (const [index, bytes] of Object.entries(stack.addresses(args))) part[Number(index)]! += edge(piece) * bytes
+  return part
 }

@@ -22,7 +22,7 @@ import StepForward from '@lucide/vue/dist/esm/icons/step-forward.mjs'
 import PictureInPicture from '@lucide/vue/dist/esm/icons/picture-in-picture-2.mjs'
 import Repeat from '@lucide/vue/dist/esm/icons/repeat.mjs'
 import Maximize from '@lucide/vue/dist/esm/icons/maximize.mjs'
-import { formatRate, formatSeconds, formatTimecode, parseTimecode, reelLength, reelsOf } from '@dusk/timeline'
+import { formatRate, formatSeconds, formatTimecode, reelLength, reelsOf } from '@dusk/timeline'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { usePlayer } from '~/composables/usePlayhead'
 import { useViewerLead } from '~/composables/useViewerLink'
@@ -44,7 +44,6 @@ const canvas = ref<HTMLCanvasElement | null>(null)
 const room = ref<HTMLElement | null>(null)
 const panel = ref<HTMLElement | null>(null)
 const { width, height } = useElementSize(room)
-const typed = ref<string | null>(null)
 
 /** Shape and length of what is watched: the reel, or the source that is open. */
 const format = computed(
@@ -59,7 +58,6 @@ const span = computed(() => {
   const show = (tick: number) => formatTimecode(tick, format.value.rate)
   return `${show(from)} → ${show(to)} · ${formatSeconds(to - from)}`
 })
-const now = computed(() => formatTimecode(player.tick.value, format.value.rate))
 
 /** What handles on the picture do, and which lines lie over it. */
 const MODES = {
@@ -111,29 +109,19 @@ onMounted(() => player.attach(canvas.value!))
 watch(format, (shape) => player.setShape(shape), { immediate: true })
 watch(player.failure, (message) => message && notices.warn(message))
 
-function go(): void {
-  if (typed.value === null) return
-  const tick = parseTimecode(typed.value, format.value.rate, player.tick.value)
-  if (tick === null) notices.say('A place is typed as 0:00:12:05, 1:04, 4.5s, 300f, or +12 frames from here.')
-  else player.seek(tick)
-  typed.value = null
-}
-
 async function saveFrame(): Promise<void> {
   try {
-    const png = await player.grab(player.tick.value, format.value.width, format.value.height)
+    const tick = player.place()
+    const png = await player.grab(tick, format.value.width, format.value.height)
     const link = document.createElement('a')
     link.href = URL.createObjectURL(png)
-    link.download = `${project.reel?.name ?? 'frame'} ${now.value.replaceAll(/[:;]/g, '.')}.png`
+    link.download = `${project.reel?.name ?? 'frame'} ${formatTimecode(tick, format.value.rate).replaceAll(/[:;]/g, '.')}.png`
     link.click()
     setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
   } catch (error) {
     notices.warn((error as Error).message)
   }
 }
-
-/** A peak as a part of the meter: 60 dB over its length. */
-const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(peak) + 60) / 60) : 0)
 </script>
 
 <template>
@@ -143,6 +131,7 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
     aria-label="Viewer"
     :data-shown-tick="player.shown.value.tick"
     :data-shown-ms="player.shown.value.ms.toFixed(1)"
+    :data-pieces-helped="player.shown.value.helped"
     :data-frames-shown="player.stats.value.shown"
     :data-frames-dropped="player.stats.value.dropped"
     :data-frames-late="player.stats.value.late"
@@ -264,18 +253,7 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
     </div>
     <div class="@container shrink-0 border-t border-line bg-panel px-3">
       <div class="flex min-h-12 flex-wrap items-center gap-1">
-        <input
-          class="w-36 rounded-md bg-transparent font-mono text-[17px] text-ivory"
-          :value="typed ?? now"
-          aria-label="Position. Type a place and press Enter."
-          title="Type a place: 0:00:12:05, 1:04, 4.5s, 300f, +12"
-          @focus="((typed = now), ($event.target as HTMLInputElement).select())"
-          @input="typed = ($event.target as HTMLInputElement).value"
-          @keydown.enter="(go(), ($event.target as HTMLInputElement).blur())"
-          @keydown.esc="((typed = null), ($event.target as HTMLInputElement).blur())"
-          @keydown.stop
-          @blur="typed = null"
-        />
+        <PositionField :rate="format.rate" />
         <span class="hidden font-mono text-[11px] text-muted @2xl:inline"
           >of {{ formatTimecode(length, format.rate) }}</span
         >
@@ -342,26 +320,7 @@ const meter = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(pea
             <Repeat :size="15" />
           </button>
         </div>
-        <div
-          class="w-20 min-w-8 space-y-1"
-          role="meter"
-          aria-label="Level"
-          aria-valuemin="-60"
-          aria-valuemax="0"
-          :aria-valuenow="Math.round(meter(Math.max(...player.levels.value)) * 60 - 60)"
-        >
-          <div
-            v-for="(peak, side) in player.levels.value"
-            :key="side"
-            class="h-1.5 overflow-hidden rounded-full bg-line"
-          >
-            <div
-              class="h-full"
-              :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'"
-              :style="{ width: `${meter(peak) * 100}%` }"
-            />
-          </div>
-        </div>
+        <LevelMeter />
         <button
           class="key px-1.5"
           title="Save this frame as a picture, at full size"

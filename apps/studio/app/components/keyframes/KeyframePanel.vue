@@ -1,19 +1,23 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
-import { line } from 'd3-shape'
+import { line as polyline } from 'd3-shape'
 import { computed, ref, shallowRef } from 'vue'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { easeCurve, easeKey, moveKey, putKey, removeKey, snapToFrame, TICKS_PER_SECOND, valueAt, type Animated, type Clip, type Curve, type Key, type Point } from '@dusk/timeline' // prettier-ignore
-import { usePlayhead } from '~/composables/usePlayhead'
+import { useFollowPlay, usePlayhead } from '~/composables/usePlayhead'
 import { animatedParams, numbersOf, rangeOf, type AnimatedParam } from '~/lib/keyframes'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
+import { useSource } from '~/stores/source'
 
 /** Keyframes of the selected clip under the timeline: a row for each setting, and the course of one of them as a curve. */
 const props = defineProps<{ clip: Clip; heads: number; width: number }>()
 const project = useProject()
 const desk = useDesk()
 const playhead = usePlayhead()
+const source = useSource()
+const line = ref<HTMLElement | null>(null)
+useFollowPlay(line, (tick) => desk.toX(source.assetId ? source.parked : tick))
 const ROW = 22
 const GRAPH = 96
 
@@ -102,7 +106,7 @@ const graph = computed(() => {
       const at = from + ((to - from) * i) / steps
       return [toX(at), y(numbersOf(valueAt(value, at))[part]!)]
     })
-    return line()(points)!
+    return polyline()(points)!
   })
   const dots = value.keys.flatMap((key) =>
     numbersOf(key.value).map((number, part) => ({ at: key.at, part, x: toX(key.at), y: y(number) })),
@@ -190,7 +194,7 @@ const nearest = (row: AnimatedParam, event: MouseEvent) => {
           class="grid size-6 place-items-center text-muted hover:text-ivory"
           :aria-label="`Remove all keyframes of ${row.param.label}`"
           title="Remove all keyframes; the value at the playhead stays"
-          @click="keep(row, valueAt(row.value, playhead.tick.value - clip.start + clip.head))"
+          @click="keep(row, valueAt(row.value, playhead.now() - clip.start + clip.head))"
         >
           <X :size="12" />
         </button>
@@ -263,8 +267,9 @@ const nearest = (row: AnimatedParam, event: MouseEvent) => {
         />
       </svg>
       <div
-        class="pointer-events-none absolute inset-y-0 w-px bg-ivory/60"
-        :style="{ left: `${desk.toX(playhead.tick.value)}px` }"
+        ref="line"
+        class="pointer-events-none absolute inset-y-0 left-0 w-px bg-ivory/60 will-change-transform"
+        :style="{ transform: `translateX(${desk.toX(playhead.tick.value)}px)` }"
       />
     </div>
   </section>

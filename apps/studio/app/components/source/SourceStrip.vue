@@ -13,7 +13,7 @@ import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { formatSeconds, formatTimecode, snapToFrame, type Pick } from '@dusk/timeline'
 import type { DraggedParts } from '~/composables/useTimelineDrop'
 import { useDeskActions } from '~/composables/useDeskActions'
-import { usePlayer } from '~/composables/usePlayhead'
+import { useFollowPlay, usePlayer } from '~/composables/usePlayhead'
 import { readPalette } from '~/lib/timeline/paint'
 import { paintSource } from '~/lib/source/paintSource'
 import { TimelineMedia } from '~/lib/timeline/strips'
@@ -41,6 +41,8 @@ const renaming = ref<string | null>(null)
 const length = computed(() => source.reel?.length ?? 1)
 const rate = computed(() => source.reel?.rate ?? { num: 30, den: 1 })
 const toX = (tick: number) => (tick / length.value) * width.value
+const line = ref<HTMLElement | null>(null)
+useFollowPlay(line, toX)
 const toTick = (x: number) => Math.min(Math.max(snapToFrame((x / width.value) * length.value, rate.value), 0), length.value) // prettier-ignore
 const both = computed(() => source.asset?.kind === 'video' && source.asset.sounds.length > 0)
 const PARTS: { value: SourceParts; label: string }[] = [
@@ -210,7 +212,8 @@ const hint = (words: string, action: string) => `${words} (${shortcuts.keyOf(act
         @keydown="nudgeMark($event, edge)"
       />
       <div
-        class="pointer-events-none absolute inset-y-0 w-px bg-ivory"
+        ref="line"
+        class="pointer-events-none absolute inset-y-0 w-px bg-ivory will-change-transform"
         :style="{ transform: `translateX(${toX(player.tick.value)}px)` }"
       />
     </div>

@@ -57,7 +57,7 @@ const groups = computed<Item[][]>(() => {
     ] // prettier-ignore
   }
   const clips = act.selected()
-  const at = playhead.tick.value
+  const at = playhead.now()
   const under = clips.some((entry) => entry.start < at && clipEnd(entry) > at)
   const picture = clip.stream === null
   const joinable = meantCuts(document, project.reelId, desk.selection, at).some((cut) => cut.left && cut.right)

@@ -4,7 +4,6 @@ import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue'
 import {
   clipEnd,
   clipsByTrack,
-  formatTimecode,
   reelLength,
   slips,
   snapToFrame,
@@ -248,8 +247,6 @@ const keyed = computed(() => {
   const pictures = [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => clip?.stream === null) // prettier-ignore
   return pictures.length === 1 && animatedParams(pictures[0]!).length > 0 ? pictures[0]! : null
 })
-
-const playheadX = computed(() => desk.toX(playhead.tick.value))
 </script>
 
 <template>
@@ -309,17 +306,7 @@ const playheadX = computed(() => desk.toX(playhead.tick.value))
             Drag footage here to begin the reel.
           </p>
         </div>
-        <div
-          class="pointer-events-none absolute inset-y-0 z-10 w-px bg-ivory"
-          :style="{ transform: `translateX(${playheadX}px)` }"
-          data-testid="playhead"
-        >
-          <span
-            class="absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5 font-mono text-[10px] leading-[18px] font-semibold text-ground"
-            :style="{ marginLeft: `${Math.max(0, 36 - playheadX)}px` }"
-            >{{ formatTimecode(playhead.tick.value, rate).replace(/^0:0?/, '') }}</span
-          >
-        </div>
+        <PlayheadLine :rate="rate" />
       </div>
     </div>
     <KeyframePanel v-if="keyed" :key="keyed.id" :clip="keyed" :heads="HEADS" :width="width" />
