@@ -31,6 +31,51 @@ export function blendRow(src: usize, dst: usize, n: i32, opacity: i32): void {
   }
 }
 
+/** A strength of 0 to 1 as {@link blendRow} takes it. */
+// @ts-ignore: decorator
+@inline
+function fixed(strength: f64): i32 {
+  return <i32>Math.floor(strength * 32768 + 0.5)
+}
+
+/**
+ * Lays rows y0 … y1 of a rectangle of `rows` rows of `n` pixels over a picture, addressed at the rectangle's first
+ * pixel. Strides are in bytes.
+ * @param strength 0 to 1
+ * @param left, right, top, bottom part of the outermost pixels that the rectangle covers, 0 to 1
+ * @param opaque 1 when it has no transparency, so that it is copied where nothing mixes
+ */
+export function layRect(
+  src: usize,
+  srcStride: i32,
+  dst: usize,
+  dstStride: i32,
+  n: i32,
+  rows: i32,
+  strength: f64,
+  left: f64,
+  right: f64,
+  top: f64,
+  bottom: f64,
+  opaque: i32,
+  y0: i32,
+  y1: i32,
+): void {
+  const begin = left < 1 ? 1 : 0
+  const end = right < 1 && n > 1 ? n - 1 : n
+  for (let y = y0; y < y1; y++) {
+    const own = strength * (y == 0 ? top : y == rows - 1 ? bottom : 1)
+    const row = src + <usize>(y * srcStride)
+    const target = dst + <usize>(y * dstStride)
+    if (begin) blendRow(row, target, 1, fixed(own * left))
+    if (end < n) blendRow(row + <usize>end * 4, target + <usize>end * 4, 1, fixed(own * right))
+    if (end <= begin) continue
+    const whole = fixed(own)
+    if (opaque && whole == 32768) memory.copy(target + begin * 4, row + begin * 4, <usize>(end - begin) * 4)
+    else blendRow(row + begin * 4, target + begin * 4, end - begin, whole)
+  }
+}
+
 /** Two pixels over two, in fixed point. */
 // @ts-ignore: decorator
 @inline

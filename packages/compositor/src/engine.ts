@@ -54,6 +54,10 @@ export interface Kernels {
   shiftRows(src: number, dst: number, w: number, h: number, offsets: number): void
   pixelate(src: number, dst: number, w: number, h: number, size: number): void
   blendRow(src: number, dst: number, n: number, opacity: number): void
+  layRect(
+    src: number, srcStride: number, dst: number, dstStride: number, n: number, rows: number, strength: number,
+    left: number, right: number, top: number, bottom: number, opaque: number, y0: number, y1: number,
+  ): void // prettier-ignore
   fill(dst: number, n: number, colour: number): void
   premultiply(pixels: number, n: number): void
 }

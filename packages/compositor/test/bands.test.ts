@@ -19,6 +19,7 @@ const [W, H] = [416, 243]
 const N = W * H
 /** A call of each kernel that can be divided, given addresses of two pictures, one to draw on and a map or sums. */
 const CALLS: Partial<Record<KernelName, (a: number, b: number, out: number, map: number) => number[]>> = {
+  layRect: (a, _b, out) => [a, W * 4, out + 4 * W + 8, W * 4, W - 5, H - 3, 0.7, 0.4, 0.9, 0.2, 0.6, 0, 0, H - 3],
   fill: (_a, _b, out) => [out, N, 0x7f4422],
   blendPixels: (a, _b, out) => [a, out, N, 6],
   blendRow: (a, _b, out) => [a, out, N, 20_000],

@@ -160,6 +160,14 @@ function heard(playing: PlayOrder): number {
 
 const nextFrame = () => new Promise<void>((resolve) => requestAnimationFrame(() => resolve()))
 
+const breather = new MessageChannel()
+/** Lets messages in, and no more: for when the next picture is due already. */
+const breath = () =>
+  new Promise<void>((resolve) => {
+    breather.port1.onmessage = () => resolve()
+    breather.port2.postMessage(null)
+  })
+
 /** Follows the sound: each turn shows the frame that belongs to what is heard, and drops those it was too late for. */
 async function play(playing: PlayOrder): Promise<void> {
   // Play may be asked for before the kernels and the document have come.
@@ -198,7 +206,8 @@ async function play(playing: PlayOrder): Promise<void> {
           say({ kind: 'stats', ...stats })
         }
       }
-      await nextFrame()
+      if (ticksToFrame(heard(playing), rate) === last) await nextFrame()
+      else await breath()
     }
   } catch (error) {
     say({ kind: 'failed', message: (error as Error).message })

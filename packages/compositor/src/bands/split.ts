@@ -29,6 +29,7 @@ const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number
   drawAffine: { from: 6, to: 8, width: 4 },
   drawMesh: { from: 11, to: 12, width: 4 },
   resampleBand: { from: 8, to: 9, width: 7 },
+  layRect: { from: 12, to: 13, width: 4 },
   yuvToRgba: { from: 15, to: 16, width: 5 },
 }
 

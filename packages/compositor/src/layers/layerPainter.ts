@@ -9,8 +9,8 @@ interface LoadedTable extends ResampleTable {
   weightsAt: number
 }
 
-/** How many tables are kept: a moving picture needs new ones each frame, a still reel the same few. */
-const KEPT_TABLES = 24
+/** How many tables are kept. Letters that move have two each, of which one stays the same from frame to frame. */
+const KEPT_TABLES = 256
 
 /** Draws pictures over a canvas in the engine's memory, by matrix and opacity. */
 export class LayerPainter {
@@ -97,28 +97,12 @@ export class LayerPainter {
       )
       heap.release(middle)
     }
-    for (let y = down.from; y < down.to; y++) {
-      const i = y - down.from
-      const row = direct ? source + (down.direct + i) * stride + across.direct * 4 : sheet + i * columns * 4
-      const cover = y === down.from ? down.coverFirst : y === down.to - 1 ? down.coverLast : 1
-      this.blend(row, canvas + (y * width + across.from) * 4, across, opacity * cover, opaque)
-    }
+    kernels.layRect(
+      direct ? source + down.direct * stride + across.direct * 4 : sheet, direct ? stride : columns * 4,
+      canvas + (down.from * width + across.from) * 4, width * 4, columns, down.to - down.from, opacity,
+      across.coverFirst, across.coverLast, down.coverFirst, down.coverLast, opaque ? 1 : 0, 0, down.to - down.from,
+    ) // prettier-ignore
     if (sheet) heap.release(sheet)
-  }
-
-  /** Mixes one row in; its end pixels by how much of them the picture covers. */
-  private blend(row: number, target: number, across: ResampleTable, strength: number, opaque: boolean): void {
-    const { kernels, heap } = this.engine
-    const n = across.to - across.from
-    const whole = Math.round(strength * 32_768)
-    const begin = across.coverFirst < 1 ? 1 : 0
-    const end = across.coverLast < 1 && n > 1 ? n - 1 : n
-    if (begin) kernels.blendRow(row, target, 1, Math.round(strength * across.coverFirst * 32_768))
-    if (end < n) kernels.blendRow(row + end * 4, target + end * 4, 1, Math.round(strength * across.coverLast * 32_768))
-    if (end <= begin) return
-    if (opaque && whole === 32_768)
-      heap.bytes(target + begin * 4, (end - begin) * 4).set(heap.bytes(row + begin * 4, (end - begin) * 4))
-    else kernels.blendRow(row + begin * 4, target + begin * 4, end - begin, whole)
   }
 
   private drawTurned(

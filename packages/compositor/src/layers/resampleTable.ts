@@ -46,9 +46,21 @@ export function resampleTable(source: number, scale: number, offset: number, siz
   const weights = new Int16Array((to - from) * taps)
   const raw = new Float64Array(taps)
   let direct = true
+  /** At its own size all outputs whose taps lie within the picture have the same weights: where the first of them are. */
+  let alike = -1
   for (let i = from; i < to; i++) {
     const centre = (i + 0.5 - offset) / scale - 0.5
+    const at = (i - from) * taps
+    const inside = Math.ceil(centre - reach) >= 0 && Math.floor(centre + reach) < source
     const start = Math.min(Math.max(Math.ceil(centre - reach), 0), Math.max(source - taps, 0))
+    starts[i - from] = start
+    if (scale === 1 && inside) {
+      if (alike >= 0) {
+        weights.copyWithin(at, alike, alike + taps)
+        continue
+      }
+      alike = at
+    }
     raw.fill(0)
     let sum = 0
     // Beyond an edge the edge pixel stands in: its weight gathers what falls outside.
@@ -62,7 +74,6 @@ export function resampleTable(source: number, scale: number, offset: number, siz
     // Rounded so that the parts sum to one exactly; the largest takes what rounding left over.
     let left = ONE
     let largest = 0
-    const at = (i - from) * taps
     for (let k = 0; k < taps; k++) {
       const weight = Math.round((raw[k]! / sum) * ONE)
       weights[at + k] = weight
@@ -70,7 +81,6 @@ export function resampleTable(source: number, scale: number, offset: number, siz
       if (raw[k]! > raw[largest]!) largest = k
     }
     weights[at + largest]! += left
-    starts[i - from] = start
     const own = i - low - start
     if (!(own >= 0 && own < taps) || weights[at + own] !== ONE) direct = false
   }
