@@ -1,6 +1,8 @@
 // 4:2:0 planes to opaque RGBA. Chroma is brought up linearly: co-sited with the left luma column and between two luma
 // rows, as H.264 and MPEG-2 place it. Arithmetic: 13-bit coefficients, 32-bit sums, one rounding.
 
+import { held } from './pixel'
+
 /** One chroma row for luma row `y`: three parts of the near row, one of the far one. Writes `n` bytes and one of padding. */
 function chromaRow(plane: usize, stride: i32, rows: i32, y: i32, n: i32, out: usize): void {
   const near = y >> 1
@@ -61,16 +63,16 @@ export function yuvToRgba(
   const ch = (height + 1) >> 1
   const uRow = row
   const vRow = row + <usize>(cw + 40)
-  const off = i16x8.splat(<i16>yOff)
-  const mid = i16x8.splat(128)
-  const half = i32x4.splat(4096)
+  const off = held(i16x8.splat(<i16>yOff))
+  const mid = held(i16x8.splat(128))
+  const half = held(i32x4.splat(4096))
   // Coefficients in pairs, for sums of products of neighbours.
-  const cR = i32x4.splat((rV << 16) | (yMul & 0xffff))
-  const cG = i32x4.splat((gU << 16) | (yMul & 0xffff))
-  const cG2 = i32x4.splat(gV & 0xffff)
-  const cB = i32x4.splat((bU << 16) | (yMul & 0xffff))
+  const cR = held(i32x4.splat((rV << 16) | (yMul & 0xffff)))
+  const cG = held(i32x4.splat((gU << 16) | (yMul & 0xffff)))
+  const cG2 = held(i32x4.splat(gV & 0xffff))
+  const cB = held(i32x4.splat((bU << 16) | (yMul & 0xffff)))
   const zero = i16x8.splat(0)
-  const opaque = i16x8.splat(255)
+  const opaque = held(i16x8.splat(255))
 
   for (let y = y0; y < y1; y++) {
     chromaRow(uPlane, cStride, ch, y, cw, uRow)
@@ -84,8 +86,8 @@ export function yuvToRgba(
       const u1 = i8x16.avgr_u(u0, v128.load32_zero(uRow + i + 1))
       const v0 = v128.load32_zero(vRow + i)
       const v1 = i8x16.avgr_u(v0, v128.load32_zero(vRow + i + 1))
-      const us = v128.shuffle<u8>(u0, u1, 0, 16, 1, 17, 2, 18, 3, 19, 0, 0, 0, 0, 0, 0, 0, 0)
-      const vs = v128.shuffle<u8>(v0, v1, 0, 16, 1, 17, 2, 18, 3, 19, 0, 0, 0, 0, 0, 0, 0, 0)
+      const us = v128.shuffle<u8>(u0, u1, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23)
+      const vs = v128.shuffle<u8>(v0, v1, 0, 16, 1, 17, 2, 18, 3, 19, 4, 20, 5, 21, 6, 22, 7, 23)
       const u = i16x8.sub(i16x8.extend_low_i8x16_u(us), mid)
       const v = i16x8.sub(i16x8.extend_low_i8x16_u(vs), mid)
       const l = i16x8.sub(i16x8.extend_low_i8x16_u(v128.load64_zero(luma + x)), off)
@@ -115,10 +117,13 @@ export function yuvToRgba(
         i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(luLow, cB), half), 13),
         i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(luHigh, cB), half), 13),
       )
+      // Patterns that processors have an instruction for: neighbours interleaved.
       const rg = i8x16.narrow_i16x8_u(r, g)
       const ba = i8x16.narrow_i16x8_u(b, opaque)
-      v128.store(out + x * 4, v128.shuffle<u8>(rg, ba, 0, 8, 16, 24, 1, 9, 17, 25, 2, 10, 18, 26, 3, 11, 19, 27))
-      v128.store(out + x * 4 + 16, v128.shuffle<u8>(rg, ba, 4, 12, 20, 28, 5, 13, 21, 29, 6, 14, 22, 30, 7, 15, 23, 31))
+      const rgs = v128.shuffle<u8>(rg, rg, 0, 8, 1, 9, 2, 10, 3, 11, 4, 12, 5, 13, 6, 14, 7, 15)
+      const bas = v128.shuffle<u8>(ba, ba, 0, 8, 1, 9, 2, 10, 3, 11, 4, 12, 5, 13, 6, 14, 7, 15)
+      v128.store(out + x * 4, v128.shuffle<i16>(rgs, bas, 0, 8, 1, 9, 2, 10, 3, 11))
+      v128.store(out + x * 4 + 16, v128.shuffle<i16>(rgs, bas, 4, 12, 5, 13, 6, 14, 7, 15))
     }
     for (; x < width; x++) {
       const i = <usize>(x >> 1)

@@ -36,6 +36,8 @@ export function usePlayhead() {
 
 /** How long an element is sent on its way at a time, in milliseconds. */
 const STRETCH = 4000
+/** Most places a second it is seen at: each has all between it and the viewer drawn anew where there is no GPU. */
+const PLACES = 30
 
 /**
  * Moves an element sideways with what plays. The browser's compositor does it: an element that the page moves in each
@@ -57,7 +59,9 @@ export function useFollowPlay(element: Ref<HTMLElement | null>, toX: (tick: numb
     sent?.cancel()
     from = { x, perMillisecond }
     const places = [x, x + perMillisecond * STRETCH].map((place) => ({ transform: `translateX(${place}px)` }))
-    sent = element.value.animate(places, { duration: STRETCH, fill: 'forwards' })
+    const pixels = Math.abs(perMillisecond) * STRETCH * devicePixelRatio
+    const steps = Math.max(1, Math.round(Math.min(pixels, (PLACES * STRETCH) / 1000)))
+    sent = element.value.animate(places, { duration: STRETCH, fill: 'forwards', easing: `steps(${steps})` })
   }
   function halt(): void {
     sent?.cancel()
