@@ -14,7 +14,8 @@ export default defineConfig({
         },
       },
       {
-        plugins: [vue()],
+        // Addresses of the studio's own files are left as they are.
+        plugins: [vue({ template: { transformAssetUrls: false } })],
         resolve: {
           alias: {
             '~~': new URL('./apps/studio', import.meta.url).pathname,

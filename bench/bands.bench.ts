@@ -37,8 +37,7 @@ function times(engine: Engine): number[] {
 const alone = times(await createEngine(wasm('kernels')))
 const { engine, share } = await createBandEngine(wasm('kernels.shared'))
 const worker = new Worker(new URL('../packages/compositor/test/bandWorker.mjs', import.meta.url), { workerData: share })
-while (!bandHelp(share.control).there)
-  await new Promise((resolve) => setTimeout(resolve, 20))
+while (!bandHelp(share.control).there) await new Promise((resolve) => setTimeout(resolve, 20))
 const both = times(engine)
 await worker.terminate()
 table(['at 1920 × 1080, ms', 'one thread', 'two', 'times as fast'], frames.map(([name], i) => [name, alone[i]!, both[i]!, alone[i]! / both[i]!])) // prettier-ignore

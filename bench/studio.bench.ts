@@ -45,10 +45,18 @@ async function framesShown(projectId: string, threads: number): Promise<number> 
   await page.keyboard.press('Space')
   await page.waitForTimeout(2500)
   const [shown, began] = [await dataOf('frames-shown'), performance.now()]
-  await page.waitForTimeout(10_000)
+  await page.waitForTimeout(7000)
   const rate = ((await dataOf('frames-shown')) - shown) / ((performance.now() - began) / 1000)
   await page.keyboard.press('Space')
   return rate
+}
+
+/** The same for one thread and for two, in turns, so that what else the machine does falls on both: medians. */
+async function bothWays(projectId: string): Promise<[number, number]> {
+  const rates: [number[], number[]] = [[], []]
+  for (let round = 0; round < 3; round++)
+    for (const threads of [1, 2] as const) rates[threads - 1]!.push(await framesShown(projectId, threads))
+  return [median(rates[0]), median(rates[1])]
 }
 
 async function openings(path: string, ready: () => Promise<unknown>): Promise<number> {
@@ -85,7 +93,8 @@ try {
     const { track } = parts(await api.ready(id, [asset]))
     const upper = piece(track('Picture 2'), asset, null, 0, 19, 1)
     await api.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), asset, null, 0, 20), upper] }, { type: 'setParams', clipIds: [upper.clipId], set: { position: [300, 150], size: 60 } }) // prettier-ignore
-    for (const threads of [1, 2]) rows.push([`two layers at 960 × 540, reel of ${fps}, ${threads} drawing, frames shown a second`, await framesShown(id, threads)]) // prettier-ignore
+    const [one, two] = await bothWays(id)
+    rows.push([`two layers at 960 × 540, reel of ${fps}, frames shown a second`, one], ['… with two threads drawing', two]) // prettier-ignore
   }
   // Two layers, a title whose letters move, and a transition that runs all the time.
   for (const fps of [30, 60]) {
@@ -113,7 +122,8 @@ try {
       { type: 'addTransitions', transitions: joins },
       { type: 'addMade', mode: 'free', newTrack: { trackId, reelId }, made: [title] },
     )
-    for (const threads of [1, 2]) rows.push([`two layers, a title and a transition, reel of ${fps}, ${threads} drawing, frames shown a second${fps === 30 ? ' (24 at least)' : ''}`, await framesShown(busy, threads)]) // prettier-ignore
+    const [one, two] = await bothWays(busy)
+    rows.push([`two layers, a title and a transition, reel of ${fps}, frames shown a second${fps === 30 ? ' (24 at least)' : ''}`, one], ['… with two threads drawing', two]) // prettier-ignore
   }
   await page.goto(`${origin}/projects/${demo}`)
   await page.waitForFunction(

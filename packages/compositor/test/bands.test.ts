@@ -52,7 +52,9 @@ describe('kernels in pieces', () => {
         else {
           const total = piecesOf(name, args)
           expect(total, name).toBeGreaterThan(1)
-          const pieces = Array.from({ length: total }, (_, piece) => pieceOf(name, args, piece, total, piece % 2 ? 1 : 0))
+          const pieces = Array.from({ length: total }, (_, piece) =>
+            pieceOf(name, args, piece, total, piece % 2 ? 1 : 0),
+          )
           for (const piece of order === 'forward' ? pieces : pieces.reverse()) run(piece)
         }
         const result = engine.heap.bytes(blocks[2], N * 4).slice()

@@ -46,16 +46,16 @@ describe('parts of a title', () => {
 describe('moves', () => {
   it('end at rest: nothing is left of them when a title has come', () => {
     for (const kind of MOVES.filter((entry) => entry.use === 'pass')) {
-      const { x = 0, y = 0, size = 1, sizeX = 1, sizeY = 1, turn = 0, opacity = 1 } = kind.at(1, { index: 2, count: 7 }, {}) // prettier-ignore
+      const { x = 0, y = 0, size = 1, sizeX = 1, sizeY = 1, turn = 0, opacity = 1 } = kind.at(1, { index: 2, count: 7 }) // prettier-ignore
       for (const [is, rest] of [[x, 0], [y, 0], [size, 1], [sizeX, 1], [sizeY, 1], [turn, 0], [opacity, 1]]) expect(is, kind.id).toBeCloseTo(rest!, 6) // prettier-ignore
-      const begin = kind.at(0, { index: 2, count: 7 }, {})
+      const begin = kind.at(0, { index: 2, count: 7 })
       expect(begin.opacity ?? 1, `${kind.id} is not there at first`).toBeLessThan(0.1)
     }
   })
 
   it('that run while a title is shown come back to where they began', () => {
     for (const kind of MOVES.filter((entry) => entry.use === 'stay' && entry.id !== 'tremble')) {
-      const [a, b] = [kind.at(0.25, { index: 3, count: 7 }, {}), kind.at(1.25, { index: 3, count: 7 }, {})]
+      const [a, b] = [kind.at(0.25, { index: 3, count: 7 }), kind.at(1.25, { index: 3, count: 7 })]
       for (const key of Object.keys(a) as (keyof typeof a)[]) expect(b[key], kind.id).toBeCloseTo(a[key]!, 6)
     }
     expect(MOVES.length).toBeGreaterThanOrEqual(20)

@@ -16,7 +16,8 @@ export function useViewerLead(player: Player): { open: () => void } {
   let channel: BroadcastChannel | null = null
   /** Nobody is told before somebody has asked. */
   let followed = false
-  const say = () => followed && channel?.postMessage({ tick: player.place(), reelId: project.reelId } satisfies ViewerPlace)
+  const say = () =>
+    followed && channel?.postMessage({ tick: player.place(), reelId: project.reelId } satisfies ViewerPlace)
   watch(
     () => project.id,
     (id) => {

@@ -95,7 +95,7 @@ export class CanvasKitRoom implements DrawingRoom {
         if (index < 0) continue
         const part = { index, count: own.length }
         const t = move.phase === 'during' ? move.progress : unitProgress(presence(move), move.phase === 'in' ? order[i]![index]! : own.length - 1 - order[i]![index]!, own.length, move.overlap) // prettier-ignore
-        const pose = kind.at(t, part, move.settings)
+        const pose = kind.at(t, part)
         // About the middle of what moves together, which may be more than this piece of it.
         const whole = own[index]!.from === unit.from && own[index]!.to === unit.to ? rect : (this.unitRect(layout, still, own[index]!) ?? rect) // prettier-ignore
         const [mx, my] = whole === rect ? [cx, cy] : [whole.x + whole.width / 2, whole.y + whole.height / 2]

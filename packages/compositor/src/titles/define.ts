@@ -1,5 +1,3 @@
-import type { Param, Value } from '@dusk/timeline'
-
 /** How a part of a title lies at a moment of its move, against where it rests. */
 export interface Pose {
   /** In heights of a letter. */
@@ -27,11 +25,10 @@ export interface MoveKind {
   hint: string
   /** `pass`: used to come and, run backwards, to go. `stay`: runs over and over while the title is shown. */
   use: 'pass' | 'stay'
-  params?: readonly Param[]
   /**
    * @param t for `pass` 0 (not there) to 1 (at rest); for `stay` turns since the beginning
    */
-  at(t: number, part: Part, settings: Record<string, Value>): Pose
+  at(t: number, part: Part): Pose
 }
 
 export const defineMove = (kind: MoveKind): MoveKind => kind

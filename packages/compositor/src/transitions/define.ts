@@ -1,4 +1,4 @@
-import { multiply, rotation, scaling, translation, type Matrix, type Param, type Value } from '@dusk/timeline'
+import { EASES, multiply, rotation, scaling, translation, type Matrix, type Param, type Value } from '@dusk/timeline'
 import type { Shape } from './maps'
 import type { Stage, WipeLook } from './stage'
 
@@ -36,12 +36,8 @@ const EASE: Param = {
   label: 'Ease',
   default: 'both',
   fixed: true,
-  options: [
-    { value: 'linear', label: 'Even' },
-    { value: 'in', label: 'Slow start' },
-    { value: 'out', label: 'Slow end' },
-    { value: 'both', label: 'Slow start and end' },
-  ],
+  // What stays and then jumps would be a cut.
+  options: EASES.filter(({ value }) => value !== 'hold'),
 }
 
 /** Ties a transition together; every one can be eased. */

@@ -21,6 +21,15 @@ export const EASE_CURVES: Record<'linear' | 'in' | 'out' | 'both', Curve> = {
   both: [0.42, 0, 0.58, 1],
 }
 
+/** The named eases as they are offered, by what they do. */
+export const EASES: readonly { value: Ease & string; label: string }[] = [
+  { value: 'both', label: 'Slow start and end' },
+  { value: 'linear', label: 'Even' },
+  { value: 'in', label: 'Slow start' },
+  { value: 'out', label: 'Slow end' },
+  { value: 'hold', label: 'Stay, then jump' },
+]
+
 /** The handles of an ease; those of a straight line for `hold`. */
 export function easeCurve(ease: Ease): Curve {
   if (typeof ease !== 'string') return ease

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { changeAt, easeKey, isAnimated, keyAt, paramAt, putKey, removeKey, valueAt, type Animated, type Ease, type Param, type Params, type Point, type Value } from '@dusk/timeline' // prettier-ignore
+import { changeAt, EASES, easeKey, isAnimated, keyAt, paramAt, putKey, removeKey, valueAt, type Animated, type Param, type Params, type Point, type Value } from '@dusk/timeline' // prettier-ignore
 
 /** One setting, shown by what it is: number, point, colour, choice, switch or text, with its keyframes. */
 const props = defineProps<{
@@ -29,14 +29,6 @@ function givePart(index: 0 | 1, value: number): void {
 function toggleKey(): void {
   emit('change', key.value ? removeKey(set.value, at.value) : putKey(set.value, at.value, valueAt(set.value, at.value)))
 }
-
-const EASES: { value: Ease & string; label: string }[] = [
-  { value: 'both', label: 'Slow start and end' },
-  { value: 'linear', label: 'Even' },
-  { value: 'in', label: 'Slow start' },
-  { value: 'out', label: 'Slow end' },
-  { value: 'hold', label: 'Stay, then jump' },
-]
 </script>
 
 <template>

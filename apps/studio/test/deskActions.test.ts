@@ -1,0 +1,386 @@
+import { describe, expect, it, vi } from 'vitest'
+import { useActionList } from '~/composables/useActionList'
+import { useDeskActions } from '~/composables/useDeskActions'
+import { useSource } from '~/stores/source'
+import { openDesk } from './tools/desk'
+import { CARD, HARBOUR, id, SECOND, SONG } from './tools/server'
+
+vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
+
+const frame = SECOND / 30
+
+describe('cutting', () => {
+  it('splits what is selected under the playhead, else every track', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [picture] = studio.pair(0, 60)
+    studio.pair(0, 60, 100, 'Picture 2', 'Music')
+    studio.player.seek(30 * frame)
+    studio.desk.select([picture], studio.project.document)
+    act.split()
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 2')).toEqual([[0, 60]])
+    studio.player.seek(45 * frame)
+    studio.desk.select([], null)
+    act.split()
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 15], [45, 15]]) // prettier-ignore
+    expect(studio.frames('Picture 2')).toEqual([[0, 45], [45, 15]]) // prettier-ignore
+    expect(studio.frames('Music')).toEqual([[0, 45], [45, 15]]) // prettier-ignore
+  })
+
+  it('joins halves back, and says when there is nothing to join', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 60)
+    studio.player.seek(20 * frame)
+    act.split()
+    studio.desk.select([studio.on('Picture 1')[1]!.id], studio.project.document)
+    act.join()
+    expect(studio.frames('Picture 1')).toEqual([[0, 60]])
+    act.join()
+    expect(studio.said()).toContain('no neighbour')
+  })
+
+  it('removes with the gap left or closed, and says what to do when nothing is selected', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [first] = studio.pair(0, 30)
+    studio.pair(30, 30)
+    studio.pair(60, 30)
+    act.remove(true)
+    expect(studio.said()).toBe('Select a clip first.')
+    studio.desk.select([first], studio.project.document)
+    act.remove(true)
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(studio.frames('Effects')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(studio.desk.selection.size).toBe(0)
+    studio.desk.select([studio.on('Picture 1')[0]!.id], studio.project.document)
+    act.remove(false)
+    expect(studio.frames('Picture 1')).toEqual([[30, 30]])
+    act.closeGaps()
+    expect(studio.frames('Picture 1')).toEqual([[0, 30]])
+  })
+
+  it('cuts a marked range out and goes to where it was', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 90)
+    act.cutRange()
+    expect(studio.said()).toContain('Mark a range first')
+    studio.player.seek(30 * frame)
+    act.mark('in')
+    studio.player.seek(50 * frame)
+    act.mark('out')
+    act.cutRange()
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 40]]) // prettier-ignore
+    expect(studio.player.tick.value).toBe(30 * frame)
+    expect(studio.desk.range).toBeNull()
+  })
+
+  it('brings an edge to the playhead; closing up goes along', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 60)
+    studio.pair(60, 30)
+    studio.player.seek(20 * frame)
+    act.trimHere('start', 'ripple')
+    expect(studio.frames('Picture 1')).toEqual([[0, 40], [40, 30]]) // prettier-ignore
+    expect(studio.player.tick.value).toBe(0)
+    studio.player.seek(30 * frame)
+    act.trimHere('end', 'plain')
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [40, 30]]) // prettier-ignore
+    studio.player.seek(35 * frame)
+    act.trimHere('end', 'plain')
+    expect(studio.said()).toBe('Put the playhead on a clip first.')
+  })
+
+  it('freezes the frame under the playhead for two seconds', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 60)
+    studio.player.seek(30 * frame)
+    act.freeze()
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 60], [90, 30]]) // prettier-ignore
+    const frozen = studio.on('Picture 1')[1]!
+    expect(frozen.kind === 'media' && frozen.map.kind).toBe('freeze')
+    studio.player.seek(200 * frame)
+    act.freeze()
+    expect(studio.said()).toBe('Put the playhead on a picture first.')
+  })
+
+  it('fades the selected picture and its sound, no longer than they are', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [picture] = studio.pair(0, 15)
+    studio.desk.select([picture], studio.project.document)
+    act.fade('start')
+    const made = Object.values(studio.project.document!.transitions)
+    expect(made.map(({ kind, before, after }) => [kind, before, after]).sort()).toEqual([['dissolve', 0, 15 * frame], ['even', 0, 15 * frame]]) // prettier-ignore
+  })
+})
+
+describe('arranging', () => {
+  it('nudges, swaps and duplicates what is selected', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [first] = studio.pair(0, 30)
+    studio.pair(30, 60, 60)
+    studio.desk.select([first], studio.project.document)
+    act.swap('next')
+    expect(studio.frames('Picture 1')).toEqual([[0, 60], [60, 30]]) // prettier-ignore
+    act.nudge(5)
+    expect(studio.frames('Picture 1')).toEqual([[0, 60], [65, 30]]) // prettier-ignore
+    expect(studio.frames('Effects')).toEqual([[0, 60], [65, 30]]) // prettier-ignore
+    act.duplicate()
+    expect(studio.frames('Picture 1')).toEqual([[0, 60], [65, 30], [95, 30]]) // prettier-ignore
+  })
+
+  it('copies, cuts and pastes: later clips make room, or it lies over them', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    await act.paste('insert')
+    expect(studio.said()).toBe('Nothing was copied yet.')
+    const [first] = studio.pair(0, 30)
+    studio.pair(30, 60, 60)
+    studio.desk.select([first], studio.project.document)
+    act.cut()
+    expect(studio.frames('Picture 1')).toEqual([[30, 60]])
+    studio.player.seek(60 * frame)
+    await act.paste('insert')
+    expect(studio.frames('Picture 1')).toEqual([[30, 30], [60, 30], [90, 30]]) // prettier-ignore
+    expect(studio.player.tick.value).toBe(90 * frame)
+    studio.player.seek(40 * frame)
+    await act.paste('over')
+    expect(studio.frames('Picture 1')).toEqual([[30, 10], [40, 30], [70, 20], [90, 30]]) // prettier-ignore
+  })
+
+  it('brings sources of another project in before it pastes from there', async () => {
+    const theirs = { ...HARBOUR, id: id(0xb1) }
+    const studio = await openDesk([{ type: 'addAsset', asset: theirs }])
+    const act = studio.within(useDeskActions)
+    const [first] = studio.pair(0, 30)
+    studio.desk.select([first], studio.project.document)
+    act.copy()
+    const clipboard = Object.entries(localStorage).find(([, value]) => String(value).includes(studio.project.id))!
+    localStorage.setItem(clipboard[0], String(clipboard[1]).replaceAll(studio.project.id, id(0x77)))
+    studio.server.answers.set(`POST /projects/${studio.project.id}/adopt`, { ids: { [HARBOUR.id]: theirs.id } })
+    studio.player.seek(90 * frame)
+    await act.paste('insert')
+    const call = studio.server.calls.find(({ path }) => path.endsWith('/adopt'))!
+    expect(call.body).toEqual({ fromProject: id(0x77), assetIds: [HARBOUR.id] })
+    const pasted = studio.on('Picture 1').at(-1)!
+    expect(pasted.kind === 'media' && pasted.assetId).toBe(theirs.id)
+  })
+
+  it('links and unlinks, and unties sound', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [picture, sound] = studio.pair(0, 30)
+    studio.desk.select([picture], studio.project.document)
+    expect(studio.desk.selection).toEqual(new Set([picture, sound]))
+    act.detachSound()
+    expect(studio.desk.selection).toEqual(new Set([sound]))
+    expect(studio.project.document!.clips[picture]!.link).toBeNull()
+    act.toggleLink()
+    expect(studio.said()).toContain('Select the clips to link')
+    studio.desk.toggle(picture, studio.project.document!)
+    act.toggleLink()
+    expect(studio.project.document!.clips[picture]!.link).toBe(studio.project.document!.clips[sound]!.link)
+    expect(studio.project.document!.clips[picture]!.link).not.toBeNull()
+  })
+
+  it('makes a reel of the selection and opens it out again', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [first] = studio.pair(0, 30)
+    studio.desk.select([first], studio.project.document)
+    act.unnest()
+    expect(studio.said()).toBe('Select a nested reel first.')
+    act.nest()
+    const shell = studio.on('Picture 1')[0]!
+    expect(shell.kind).toBe('reel')
+    expect(Object.values(studio.project.document!.reels).map((reel) => reel.name)).toContain('Reel 2')
+    studio.desk.select([shell.id], studio.project.document)
+    act.unnest()
+    expect(studio.on('Picture 1')[0]!.kind).toBe('media')
+  })
+
+  it('selects all, all from here on, and goes from cut to cut', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 30)
+    const [second] = studio.pair(40, 30)
+    act.selectAll()
+    expect(studio.desk.selection.size).toBe(4)
+    studio.desk.select([], null)
+    studio.player.seek(35 * frame)
+    act.selectOnwards()
+    expect(studio.desk.selection).toContain(second)
+    expect(studio.desk.selection.size).toBe(2)
+    const stops: number[] = []
+    studio.player.seek(0)
+    const go = (direction: 1 | -1) => {
+      act.jump(direction)
+      stops.push(studio.player.tick.value / frame)
+    }
+    for (let i = 0; i < 5; i++) go(1)
+    expect(stops).toEqual([30, 40, 70, 70, 70])
+    for (let i = 0; i < 4; i++) go(-1)
+    expect(stops.slice(5)).toEqual([40, 30, 0, 0])
+  })
+})
+
+describe('choosing', () => {
+  it('opens a source, marks a part, keeps it as a pick and goes back to the reel', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const source = useSource()
+    act.keepPick()
+    expect(studio.said()).toContain('Open a source')
+    studio.pair(0, 60)
+    studio.player.seek(20 * frame)
+    act.openSource(HARBOUR.id)
+    expect(source.parked).toBe(20 * frame)
+    studio.player.seek(30 * frame)
+    act.mark('in')
+    studio.player.seek(59 * frame)
+    act.mark('out')
+    // The frame that is shown belongs to the part.
+    expect(source.range).toEqual({ from: 30 * frame, to: 60 * frame })
+    act.keepPick()
+    expect(Object.values(studio.project.document!.picks)).toMatchObject([{ name: 'Part 1', from: 30 * frame, to: 60 * frame, assetId: HARBOUR.id }]) // prettier-ignore
+    act.clearMarks()
+    expect(source.range).toEqual({ from: 0, to: source.reel!.length })
+    act.closeSource()
+    expect(source.assetId).toBeNull()
+  })
+
+  it('puts the marked part in by three points: inserted, laid over, added, stacked', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const source = useSource()
+    studio.pair(0, 60)
+    act.openSource(HARBOUR.id)
+    source.mark('in', 90 * frame)
+    source.mark('out', 120 * frame)
+    source.parked = 30 * frame
+    act.use('insert')
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30], [60, 30]]) // prettier-ignore
+    expect(source.parked).toBe(60 * frame)
+    act.use('over')
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30], [60, 30]]) // prettier-ignore
+    act.use('append')
+    expect(studio.frames('Picture 1').at(-1)).toEqual([90, 30])
+    source.parked = 0
+    studio.desk.select([], null)
+    act.use('stack')
+    expect(studio.frames('Picture 2')).toEqual([[0, 30]])
+  })
+
+  it('takes place and length from a marked range of the reel', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 90)
+    studio.desk.range = { from: 30 * frame, to: 45 * frame }
+    act.openSource(HARBOUR.id)
+    useSource().mark('in', 150 * frame)
+    act.use('over')
+    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 15], [45, 45]]) // prettier-ignore
+    const laid = studio.on('Picture 1')[1]!
+    expect(laid.kind === 'media' && laid.map.source / frame).toBe(150)
+  })
+
+  it('replaces the selected clip and keeps its length', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    act.replace()
+    expect(studio.said()).toContain('Select the clip to replace')
+    const [picture] = studio.pair(0, 60)
+    act.openSource(HARBOUR.id)
+    useSource().mark('in', 120 * frame)
+    studio.desk.select([picture], studio.project.document)
+    act.replace()
+    expect(studio.frames('Picture 1')).toEqual([[0, 60]])
+    const clip = studio.on('Picture 1')[0]!
+    expect(clip.kind === 'media' && clip.map.source / frame).toBe(120)
+  })
+
+  it('adds to the end, a run of stills with a length each, and sound at the playhead', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    studio.pair(0, 60)
+    act.addToEnd(HARBOUR.id)
+    expect(studio.frames('Picture 1')).toEqual([[0, 60], [60, 300]]) // prettier-ignore
+    const card = studio.project.document!.assets[CARD.id]!
+    act.addRun([card, card, card], 4)
+    expect(studio.frames('Picture 1').slice(2)).toEqual([[360, 4], [364, 4], [368, 4]]) // prettier-ignore
+    studio.player.seek(15 * frame)
+    act.addToEnd(SONG.id)
+    const tracks = ['Voice', 'Music', 'Effects'].filter((name) => studio.frames(name).some(([start]) => start === 15))
+    expect(tracks).toEqual(['Music'])
+  })
+
+  it('opens the source of a clip where the clip shows it, and a nested reel itself', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const source = useSource()
+    const [picture] = studio.pair(30, 60, 90)
+    studio.player.seek(45 * frame)
+    act.openSourceOf(studio.project.document!.clips[picture]!)
+    expect([source.startAt, source.from, source.to].map((tick) => tick! / frame)).toEqual([105, 90, 150])
+    act.closeSource()
+    studio.desk.select([picture], studio.project.document)
+    act.nest()
+    act.openSourceOf(studio.on('Picture 1')[0]!)
+    expect(studio.project.reel!.name).toBe('Reel 2')
+  })
+})
+
+describe('markers', () => {
+  it('lie on the reel, or on the one clip that is selected, and are gone to in order', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useDeskActions)
+    const [picture] = studio.pair(30, 60, 90)
+    studio.player.seek(10 * frame)
+    act.addMarker()
+    studio.desk.linked = false
+    studio.desk.select([picture], studio.project.document)
+    studio.player.seek(50 * frame)
+    act.addMarker()
+    expect(act.markerPlaces().map(({ at, clip, marker }) => [at / frame, clip?.id ?? null, marker.name])).toEqual([[10, null, 'Marker 1'], [50, picture, 'Marker 2']]) // prettier-ignore
+    // A marker on a clip moves with it.
+    act.nudge(10)
+    expect(act.markerPlaces().map(({ at }) => at / frame)).toEqual([10, 60])
+    studio.player.seek(0)
+    act.jumpMarker(1)
+    act.jumpMarker(1)
+    expect(studio.player.tick.value / frame).toBe(60)
+    act.jumpMarker(-1)
+    expect(studio.player.tick.value / frame).toBe(10)
+  })
+})
+
+describe('the list of actions', () => {
+  it('has one action for each id, and each runs on an empty desk without an error', async () => {
+    const studio = await openDesk()
+    const list = studio.within(useActionList)
+    expect(new Set(list.map((action) => action.id)).size).toBe(list.length)
+    for (const action of list) expect(() => action.run(), action.id).not.toThrow()
+  })
+
+  it('each runs on a full desk, and all of it can be undone', async () => {
+    const studio = await openDesk()
+    const [picture] = studio.pair(0, 60)
+    studio.pair(60, 60, 120)
+    const before = structuredClone(studio.project.document)
+    for (const action of studio.within(useActionList)) {
+      if (action.id.startsWith('edit.')) continue
+      studio.desk.select([picture], studio.project.document)
+      studio.player.seek(30 * frame)
+      const done = studio.project.history.done.length
+      expect(() => action.run(), action.id).not.toThrow()
+      while (studio.project.history.done.length > done) studio.project.undo()
+      expect(studio.project.document, action.id).toEqual(before)
+    }
+  })
+})

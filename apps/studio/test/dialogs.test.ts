@@ -1,0 +1,241 @@
+import { describe, expect, it, vi } from 'vitest'
+import { flushPromises, mount } from '@vue/test-utils'
+import NewProjectDialog from '~/components/NewProjectDialog.vue'
+import ProjectCard from '~/components/ProjectCard.vue'
+import RenderCard from '~/components/render/RenderCard.vue'
+import RenderDialog from '~/components/render/RenderDialog.vue'
+import ShortcutsDialog from '~/components/shortcuts/ShortcutsDialog.vue'
+import TrackHead from '~/components/timeline/TrackHead.vue'
+import { useShortcuts } from '~/stores/shortcuts'
+import { button, called, choose } from './tools/fields'
+import { openDesk } from './tools/desk'
+
+vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
+
+/** A dialog's content where it stands, instead of in a layer above the page. */
+const inPlace = { global: { stubs: { DialogFrame: { props: ['open', 'title'], template: '<div v-if="open"><h1>{{ title }}</h1><slot /></div>' }, NuxtLink: { props: ['to'], template: '<a :href="to"><slot /></a>' } } } } // prettier-ignore
+
+describe('a new project', () => {
+  async function dialog() {
+    const studio = await openDesk()
+    return studio.show(NewProjectDialog, { open: true }, inPlace)
+  }
+
+  it('is wide, full HD and 30 frames a second unless told otherwise', async () => {
+    const wrapper = await dialog()
+    await wrapper.find('form').trigger('submit')
+    expect(wrapper.emitted('create')).toEqual([['Untitled reel', { width: 1920, height: 1080, rate: { num: 30, den: 1 } }]]) // prettier-ignore
+  })
+
+  it('takes a name, a shape, a size and a rate', async () => {
+    const wrapper = await dialog()
+    await wrapper.find('input').setValue('  Boats at dusk ')
+    const tall = wrapper.findAll('button').find((entry) => entry.text() === 'Tall')!
+    await tall.trigger('click')
+    expect(tall.attributes('aria-pressed')).toBe('true')
+    await choose(wrapper, 'Size', '720 × 1280')
+    await choose(wrapper, 'Frames a second', '25')
+    await wrapper.find('form').trigger('submit')
+    expect(wrapper.emitted('create')).toEqual([['Boats at dusk', { width: 720, height: 1280, rate: { num: 25, den: 1 } }]]) // prettier-ignore
+  })
+
+  it('takes a size of one’s own, and says what is wrong with an odd or huge one', async () => {
+    const wrapper = await dialog()
+    await wrapper.findAll('button').find((entry) => entry.text() === 'Own')!.trigger('click') // prettier-ignore
+    await called(wrapper, 'Width in pixels').setValue(1001)
+    expect(wrapper.text()).toContain('even numbers')
+    await called(wrapper, 'Width in pixels').setValue(10_000)
+    expect(wrapper.text()).toContain('from 16 to 8192')
+    expect(button(wrapper, 'Create').attributes('disabled')).toBeDefined()
+    await wrapper.find('form').trigger('submit')
+    expect(wrapper.emitted('create')).toBeUndefined()
+    await called(wrapper, 'Width in pixels').setValue(1000)
+    await called(wrapper, 'Height in pixels').setValue(1000)
+    await wrapper.find('form').trigger('submit')
+    expect(wrapper.emitted('create')).toMatchObject([['Untitled reel', { width: 1000, height: 1000 }]])
+  })
+})
+
+describe('rendering', () => {
+  it('can’t begin with nothing on the timeline', async () => {
+    const studio = await openDesk()
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    expect(wrapper.text()).toContain('nothing on the timeline')
+    expect(button(wrapper, 'Start rendering').attributes('disabled')).toBeDefined()
+  })
+
+  it('sends what was chosen, and says about how large the file will be', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    const about = () => /about ([\d.]+ \w+)/.exec(wrapper.text())![1]
+    const good = about()
+    await wrapper.findAll('button').find((entry) => entry.text().startsWith('Draft'))!.trigger('click') // prettier-ignore
+    expect(about()).not.toBe(good)
+    await wrapper.find('input[type=checkbox]').setValue(false)
+    await choose(wrapper, 'Frames/s', '25')
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.find(({ path }) => path.endsWith('/renders'))!.body as { settings: object }
+    expect(sent).toMatchObject({ name: 'Lantern Night', reelId: studio.project.reelId, settings: { width: 1920, height: 1080, rate: { num: 25, den: 1 }, quality: 'draft', sound: false, range: null } }) // prettier-ignore
+    expect(wrapper.emitted('started')).toHaveLength(1)
+  })
+
+  it('says why the server refused, and stays open', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 30)
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, new Response(JSON.stringify({ detail: 'harbour-wide.mp4 is missing.' }), { status: 409 })) // prettier-ignore
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    expect(studio.said()).toContain('harbour-wide.mp4 is missing')
+    expect(wrapper.emitted('started')).toBeUndefined()
+    expect(button(wrapper, 'Start rendering').attributes('disabled')).toBeUndefined()
+  })
+
+  const render = { id: 'r1', projectId: 'p1', projectName: 'Lantern Night', name: 'For upload', state: 'working', message: null, progress: null, report: null, settings: { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good', range: null, sound: true }, createdAt: '', endedAt: null } // prettier-ignore
+  const card = (change: object) =>
+    mount(RenderCard, { props: { render: { ...render, ...change } as never }, ...inPlace })
+
+  it('shows how far it is and how long it will take, and can be cancelled', async () => {
+    const wrapper = card({ progress: { stage: 'picture', framesDone: 75, frames: 300, secondsLeft: 42 } })
+    expect(wrapper.text()).toContain('drawing and encoding, 75 of 300 frames')
+    expect(wrapper.text()).toMatch(/42 s(econds)? left/)
+    expect(wrapper.find('[role=progressbar]').attributes('aria-valuenow')).toBe('25')
+    await button(wrapper, 'Cancel').trigger('click')
+    expect(wrapper.emitted('cancel')).toHaveLength(1)
+  })
+
+  it('says what came of it: checked, cancelled, or failed and why', async () => {
+    const report = {
+      frames: 300,
+      seconds: 10,
+      bytes: 5_000_000,
+      loudness: -14.2,
+      peak: 1.2,
+      took: 31,
+      reused: 3,
+      chunks: 10,
+    }
+    const ready = card({ state: 'ready', report })
+    for (const words of ['300 frames', '10.00 s', '-14.2 LUFS', 'sound clipped', '3 of 10 parts']) expect(ready.text()).toContain(words) // prettier-ignore
+    expect(ready.find('a[download]').attributes('href')).toBe('/api/renders/r1/file?download')
+    await button(ready, 'Play').trigger('click')
+    expect(ready.find('video').exists()).toBe(true)
+    expect(card({ state: 'failed', message: 'The disk is full.' }).text()).toContain('The disk is full.')
+    expect(card({ state: 'waiting' }).text()).toContain('waits for its turn')
+    const cancelled = card({ state: 'cancelled' })
+    await called(cancelled, 'Remove the render For upload').trigger('click')
+    expect(cancelled.emitted('remove')).toHaveLength(1)
+  })
+})
+
+describe('a project’s card', () => {
+  it('is renamed in place, and not to nothing', async () => {
+    const project = { id: 'p1', name: 'Lantern Night', length: 0, posterAsset: null, editedAt: '2026-11-20T19:05:00Z' }
+    const wrapper = mount(ProjectCard, { props: { project }, attachTo: document.body, ...inPlace })
+    expect(wrapper.text()).toContain('empty')
+    expect(wrapper.find('a').attributes('href')).toBe('/projects/p1')
+    for (const name of ['   ', 'Boats']) {
+      await called(wrapper, 'More for Lantern Night').trigger('click')
+      await wrapper.findAll('button').find((entry) => entry.text() === 'Rename')!.trigger('click') // prettier-ignore
+      await flushPromises()
+      const field = called(wrapper, 'Name of the project')
+      ;(field.element as HTMLInputElement).value = name
+      await field.trigger('blur')
+    }
+    expect(wrapper.emitted('rename')).toEqual([['Boats']])
+    wrapper.unmount()
+  })
+})
+
+describe('shortcuts', () => {
+  async function sheet() {
+    const studio = await openDesk()
+    const wrapper = studio.show(ShortcutsDialog, { open: true }, inPlace)
+    return { ...studio, wrapper, shortcuts: useShortcuts() }
+  }
+
+  it('are found by what they do or by key', async () => {
+    const { wrapper } = await sheet()
+    const lines = () => wrapper.findAll('[aria-label^="Give "]').length
+    const all = lines()
+    expect(all).toBeGreaterThan(60)
+    await called(wrapper, 'Find a shortcut').setValue('ripple')
+    expect(lines()).toBeLessThan(5)
+    expect(lines()).toBeGreaterThan(0)
+  })
+
+  it('are given by pressing them, in a set of the person’s own, and say what else has the key', async () => {
+    const { wrapper, shortcuts, server } = await sheet()
+    const split = shortcuts.keyOf('cut.split')
+    const plus = called(wrapper, 'Give Split all tracks a key')
+    await plus.trigger('click')
+    expect(plus.text()).toBe('press keys')
+    await plus.trigger('keydown', { key: 'F7', code: 'F7' })
+    expect(shortcuts.bindings['cut.splitAll']).toContain('F7')
+    expect(shortcuts.stored.active).toBe('Mine')
+    await vi.waitFor(() => expect(server.settings.get('shortcuts')).toMatchObject({ active: 'Mine' }))
+    expect(wrapper.text()).not.toContain('two actions')
+    shortcuts.bind('cut.splitAll', [split])
+    await flushPromises()
+    expect(wrapper.text()).toContain('1 key has two actions')
+    await shortcuts.choose(shortcuts.names[0]!)
+    expect(shortcuts.bindings['cut.splitAll']).not.toContain(split)
+    shortcuts.remove('Mine')
+    expect(shortcuts.names).toEqual([shortcuts.stored.active])
+  })
+
+  it('are left alone by Escape, and taken away one by one', async () => {
+    const { wrapper, shortcuts } = await sheet()
+    const before = shortcuts.bindings['cut.split']!
+    const plus = called(wrapper, 'Give Split at the playhead a key')
+    await plus.trigger('click')
+    await plus.trigger('keydown', { key: 'Escape', code: 'Escape' })
+    expect(shortcuts.bindings['cut.split']).toEqual(before)
+    await called(wrapper, `Take ${before[0]} from Split at the playhead`).trigger('click')
+    expect(shortcuts.bindings['cut.split']).toEqual(before.slice(1))
+  })
+})
+
+describe('the head of a track', () => {
+  it('hides, mutes, solos and locks', async () => {
+    const studio = await openDesk()
+    const shown = (name: string) => studio.show(TrackHead, { track: studio.track(name), front: false })
+    await called(shown('Picture 1'), 'Hide Picture 1').trigger('click')
+    await called(shown('Music'), 'Mute Music').trigger('click')
+    await called(shown('Music'), 'Solo Music').trigger('click')
+    await called(shown('Voice'), 'Lock Voice').trigger('click')
+    expect(studio.track('Picture 1').hidden).toBe(true)
+    expect(studio.track('Music')).toMatchObject({ muted: true, solo: true })
+    expect(studio.track('Voice').locked).toBe(true)
+  })
+
+  it('is renamed by a double click, and says which is in front', async () => {
+    const studio = await openDesk()
+    const head = studio.show(TrackHead, { track: studio.track('Picture 2'), front: true })
+    expect(head.text()).toContain('in front')
+    await head.find('button').trigger('dblclick')
+    await flushPromises()
+    const field = called(head, 'Name of the track')
+    ;(field.element as HTMLInputElement).value = 'Overlays'
+    await field.trigger('keydown', { key: 'Enter' })
+    expect(studio.track('Overlays').kind).toBe('picture')
+  })
+
+  it('moves by one row: higher is nearer for pictures, and no further than there are rows', async () => {
+    const studio = await openDesk()
+    const order = () => Object.values(studio.project.document!.tracks).filter((track) => track.kind === 'picture').sort((a, b) => (a.order < b.order ? 1 : -1)).map((track) => track.name) // prettier-ignore
+    expect(order()).toEqual(['Picture 2', 'Picture 1'])
+    for (let i = 0; i < 2; i++) {
+      const head = studio.show(TrackHead, { track: studio.track('Picture 1'), front: false })
+      await called(head, 'More for Picture 1').trigger('click')
+      await head.findAll('button').find((entry) => entry.text() === 'Put it higher')!.trigger('click') // prettier-ignore
+      expect(order()).toEqual(['Picture 1', 'Picture 2'])
+    }
+  })
+})
