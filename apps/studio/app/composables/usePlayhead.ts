@@ -36,8 +36,11 @@ export function usePlayhead() {
 
 /** How long an element is sent on its way at a time, in milliseconds. */
 const STRETCH = 4000
-/** Most places a second it is seen at: each has all between it and the viewer drawn anew where there is no GPU. */
-const PLACES = 30
+/**
+ * Most places a second it is seen at. Without a GPU each has all between it and the viewer drawn anew, which on small
+ * machines takes from the picture.
+ */
+const PLACES = navigator.hardwareConcurrency < 4 ? 15 : 60
 
 /**
  * Moves an element sideways with what plays. The browser's compositor does it: an element that the page moves in each

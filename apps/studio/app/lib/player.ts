@@ -28,6 +28,13 @@ const WRITTEN_EVERY = 66
 /** Most pixels on the long side that the viewer is drawn with: the proxies have no more. */
 const LONGEST = 960
 
+/** Size in pixels that the viewer's picture of a reel is drawn at; the page scales it for nothing. */
+export function drawnSize(shape: { width: number; height: number }): { width: number; height: number } {
+  const scale = Math.min(1, LONGEST / Math.max(shape.width, shape.height))
+  const even = (value: number) => Math.max(16, Math.round((value * scale) / 2) * 2)
+  return { width: even(shape.width), height: even(shape.height) }
+}
+
 /** Plays a reel: one worker draws, one mixes, and the sound card's clock leads both. */
 export class Player {
   readonly playing = ref(false)
@@ -172,9 +179,7 @@ export class Player {
    * are then copied, not resampled, and the page scales the canvas for nothing.
    */
   setShape(shape: { width: number; height: number }): void {
-    const scale = Math.min(1, LONGEST / Math.max(shape.width, shape.height))
-    const even = (value: number) => Math.max(16, Math.round((value * scale) / 2) * 2)
-    const size = { width: even(shape.width), height: even(shape.height) }
+    const size = drawnSize(shape)
     if (size.width === this.size.width && size.height === this.size.height) return
     this.size = size
     this.toPreview({ kind: 'size', ...size })
