@@ -8,6 +8,7 @@ import { useViewerDrag } from '~/composables/useViewerDrag'
 import { rowsOf } from '~/lib/timeline/layout'
 import { outlineOf } from '~/lib/viewer/outlines'
 import { openDesk } from './tools/desk'
+import { dragOn, escape, placed, pointer, type Keys } from './tools/pointer'
 import { SECOND } from './tools/server'
 
 vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
@@ -16,35 +17,16 @@ const frame = SECOND / 30
 
 /** A place on screen at which things are dragged. */
 function surface(): HTMLElement {
-  const element = document.createElement('div')
-  element.setPointerCapture = () => {}
-  element.getBoundingClientRect = () => new DOMRect(0, 0, 1000, 600)
+  const element = placed(document.createElement('div'))
   document.body.append(element)
   return element
 }
 
-interface Keys {
-  shiftKey?: boolean
-  ctrlKey?: boolean
-  altKey?: boolean
-}
-const pointer = (type: string, [x, y]: readonly [number, number], keys: Keys = {}) => new PointerEvent(type, { clientX: x, clientY: y, bubbles: true, ...keys }) // prettier-ignore
-
 /** Presses at a place with what a handler does there, and drags through others; lets go unless told not to. */
-function drag(
-  on: HTMLElement,
-  begin: (down: PointerEvent) => void,
-  path: (readonly [number, number])[],
-  keys: Keys = {},
-  letGo = true,
-) {
-  const down = pointer('pointerdown', path[0]!, keys)
+function drag(on: HTMLElement, begin: (down: PointerEvent) => void, path: (readonly [number, number])[], keys: Keys = {}, letGo = true) {
   on.addEventListener('pointerdown', begin as EventListener, { once: true })
-  on.dispatchEvent(down)
-  for (const place of path.slice(1)) on.dispatchEvent(pointer('pointermove', place, keys))
-  if (letGo) on.dispatchEvent(pointer('pointerup', path.at(-1)!, keys))
+  dragOn(on, path, keys, letGo)
 }
-const escape = () => document.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
 
 describe('drags on the timeline', () => {
   async function timeline() {

@@ -2,7 +2,7 @@
 import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch, type Directive } from 'vue'
 import FolderPlus from '@lucide/vue/dist/esm/icons/folder-plus.mjs'
 import LayoutGrid from '@lucide/vue/dist/esm/icons/layout-grid.mjs'
 import List from '@lucide/vue/dist/esm/icons/list.mjs'
@@ -106,18 +106,25 @@ function select(event: MouseEvent | KeyboardEvent, asset: Asset): void {
   desk.select([], null)
 }
 
-const stops = new Map<string, () => void>()
-/** Makes an entry draggable; all that is selected goes along when it is one of them. */
-function drag(element: unknown, asset: Asset): void {
-  stops.get(asset.id)?.()
-  stops.delete(asset.id)
-  if (!(element instanceof HTMLElement)) return
-  const getInitialData = (): DraggedParts & Record<string, unknown> => {
-    const ids = desk.assets.has(asset.id) ? assets.value.filter((entry) => desk.assets.has(entry.id)).map((entry) => entry.id) : [asset.id] // prettier-ignore
-    return { kind: 'parts', parts: ids.map((assetId) => ({ assetId })) }
-  }
-  stops.set(asset.id, draggable({ element, getInitialData }))
+/** What is carried when an entry is dragged: all that is selected, when it is one of them. */
+function carried(asset: Asset): DraggedParts & Record<string, unknown> {
+  const ids = desk.assets.has(asset.id) ? assets.value.filter((entry) => desk.assets.has(entry.id)).map((entry) => entry.id) : [asset.id] // prettier-ignore
+  return { kind: 'parts', parts: ids.map((assetId) => ({ assetId })) }
 }
+const carriers = new WeakMap<HTMLElement, { asset: Asset; stop: () => void }>()
+/**
+ * Makes an entry draggable. By its element, not by its source: when the columns change, a source's new entry is there
+ * before its old one goes.
+ */
+const vCarry: Directive<HTMLElement, Asset> = {
+  mounted(element, { value }) {
+    const getInitialData = () => carried(carriers.get(element)!.asset)
+    carriers.set(element, { asset: value, stop: draggable({ element, getInitialData }) })
+  },
+  updated: (element, { value }) => void (carriers.get(element)!.asset = value),
+  unmounted: (element) => carriers.get(element)?.stop(),
+}
+
 async function newFolder(): Promise<void> {
   const id = crypto.randomUUID()
   project.perform({ type: 'addFolder', folderId: id, name: 'New folder', parentId: folderId.value })
@@ -267,7 +274,7 @@ async function drop(event: DragEvent): Promise<void> {
           <div
             v-for="asset in row.assets"
             :key="asset.id"
-            :ref="(element) => drag(element, asset)"
+            v-carry="asset"
             tabindex="0"
             role="button"
             class="rounded-md"
