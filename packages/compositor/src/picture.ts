@@ -6,12 +6,15 @@ export function i420Length(width: number, height: number): number {
   return width * height + 2 * ((width + 1) >> 1) * ((height + 1) >> 1)
 }
 
+let stamps = 0
+
 /**
  * A picture in the engine's memory: 4:2:0 planes as they come from a decoder, or premultiplied RGBA. Planes are turned
  * into RGBA once, when first drawn. Release it when it is no longer needed.
  */
 export class Picture {
   private rgba: number | null = null
+  private content: number | null = null
 
   private constructor(
     private readonly engine: Engine,
@@ -30,7 +33,9 @@ export class Picture {
     matrix: ColourMatrix = 'bt709',
     range: ColourRange = 'limited',
   ) {
-    return new Picture(engine, width, height, engine.heap.allocate(i420Length(width, height)), matrix, range)
+    const picture = new Picture(engine, width, height, engine.heap.allocate(i420Length(width, height)), matrix, range)
+    picture.content = ++stamps
+    return picture
   }
 
   /** An RGBA picture; write its pixels through {@link bytes}. */
@@ -45,7 +50,16 @@ export class Picture {
     const picture = Picture.rgba(engine, width, height)
     picture.bytes().set(pixels)
     engine.kernels.premultiply(picture.rgba!, width * height)
+    picture.content = ++stamps
     return picture
+  }
+
+  /**
+   * A number for what the picture holds, the same for as long as that is unchanged and never given twice; `null` for
+   * pictures that are drawn on.
+   */
+  get stamp(): number | null {
+    return this.content
   }
 
   /** Bytes this picture takes in the engine's memory. */
@@ -93,6 +107,7 @@ export class Picture {
 
   /** Says that the planes were written anew: pixels made from the old ones are dropped. */
   changed(): void {
+    if (this.planes !== null) this.content = ++stamps
     if (this.planes !== null && this.rgba !== null) {
       this.engine.heap.release(this.rgba)
       this.rgba = null

@@ -160,6 +160,54 @@ describe('layers', async () => {
   })
 })
 
+describe('sized pictures', async () => {
+  const e = await engine()
+  const [w, h] = [64, 48]
+  const plan = (matrix: Matrix): FramePlan => ({ width: 40, height: 30, background: '#102030', passThrough: false, layers: [{ kind: 'picture', assetId: '', time: 0, width: w, height: h, matrix, opacity: 1, alpha: false }] }) // prettier-ignore
+  const halved: Matrix = [0.5, 0, 0, 0.5, 3.25, 2.5]
+  const draw = (on: Compositor, picture: Picture, matrix: Matrix) =>
+    on.compose(plan(matrix), [picture]).pixels().slice()
+
+  it('are the same frame after frame, also from what is kept, and follow every change', () => {
+    const kept = new Compositor(e)
+    const picture = Picture.i420(e, w, h)
+    picture.bytes().set(bytes(picture.bytes().length, 5))
+    const first = draw(kept, picture, halved)
+    expect(draw(kept, picture, halved)).toEqual(first)
+    // Other places and sizes in between, more than are kept.
+    for (let i = 1; i < 8; i++) {
+      const matrix: Matrix = [0.5 + i / 100, 0, 0, 0.5, i, 0]
+      expect(draw(kept, picture, matrix)).toEqual(draw(new Compositor(e), picture, matrix))
+    }
+    expect(draw(kept, picture, halved)).toEqual(first)
+    picture.bytes().set(bytes(picture.bytes().length, 6))
+    picture.changed()
+    const next = draw(kept, picture, halved)
+    expect(next).not.toEqual(first)
+    expect(next).toEqual(draw(new Compositor(e), picture, halved))
+  })
+
+  it('of pictures that are drawn on are worked out each time', () => {
+    const kept = new Compositor(e)
+    const sheet = Picture.rgba(e, w, h)
+    expect(sheet.stamp).toBeNull()
+    sheet.bytes().fill(255)
+    const white = draw(kept, sheet, halved)
+    sheet.bytes().fill(0)
+    expect(draw(kept, sheet, halved)).not.toEqual(white)
+  })
+
+  it('give all their memory back', () => {
+    const before = e.heap.bytesInUse
+    const kept = new Compositor(e)
+    const picture = Picture.i420(e, w, h)
+    for (let i = 0; i < 9; i++) draw(kept, picture, [0.5, 0, 0, 0.5, i / 3, 0])
+    kept.release()
+    picture.release()
+    expect(e.heap.bytesInUse).toBe(before)
+  })
+})
+
 describe('blur', async () => {
   const e = await engine()
   it('spreads a point by the standard deviation asked for and loses no light', () => {

@@ -12,9 +12,15 @@ interface LoadedTable extends ResampleTable {
 /** How many tables are kept. Letters that move have two each, of which one stays the same from frame to frame. */
 const KEPT_TABLES = 256
 
+/** Pictures kept as they were sized: a still, and footage slower than the reel, is the same for many frames. */
+const KEPT_SHEETS = 4
+/** Bytes up to which one is kept. */
+const LARGEST_SHEET = 16 * 1024 ** 2
+
 /** Draws pictures over a canvas in the engine's memory, by matrix and opacity. */
 export class LayerPainter {
   private readonly tables = new Map<string, LoadedTable | null>()
+  private readonly sheets = new Map<string, number>()
 
   constructor(private readonly engine: Engine) {}
 
@@ -46,6 +52,8 @@ export class LayerPainter {
       this.engine.heap.release(table.weightsAt)
     }
     this.tables.clear()
+    for (const sheet of this.sheets.values()) this.engine.heap.release(sheet)
+    this.sheets.clear()
   }
 
   private drawUpright(
@@ -61,48 +69,48 @@ export class LayerPainter {
     const across = this.table(picture.width, a, e, width)
     const down = this.table(picture.height, d, f, height)
     if (!across || !down) return
+    const direct = across.direct >= 0 && down.direct >= 0
+    const stride = picture.width * 4
+    const columns = across.to - across.from
+    const rows = down.to - down.from
+    const name = direct || picture.stamp === null || rows * columns * 4 > LARGEST_SHEET ? null : `${picture.stamp} ${a} ${d} ${e} ${f} ${width} ${height}` // prettier-ignore
+    const sheet = direct
+      ? 0
+      : ((name === null ? undefined : this.sheets.get(name)) ?? this.resample(picture, across, down))
+    kernels.layRect(
+      direct ? picture.address() + down.direct * stride + across.direct * 4 : sheet, direct ? stride : columns * 4,
+      canvas + (down.from * width + across.from) * 4, width * 4, columns, rows, opacity,
+      across.coverFirst, across.coverLast, down.coverFirst, down.coverLast, opaque ? 1 : 0, 0, rows,
+    ) // prettier-ignore
+    if (name) this.keepSheet(name, sheet)
+    else if (sheet) heap.release(sheet)
+  }
+
+  /** A picture's pixels as two tables size them. @returns the address of memory that is the caller's to release */
+  private resample(picture: Picture, across: LoadedTable, down: LoadedTable): number {
+    const { heap, kernels } = this.engine
     const source = picture.address()
     const stride = picture.width * 4
     const columns = across.to - across.from
-    const direct = across.direct >= 0 && down.direct >= 0
-    let sheet = 0
-    if (!direct) {
-      // Only the source rows that are seen are worked on.
-      const first = Math.min(...ends(down.starts))
-      const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
-      const middle = heap.allocate((last - first + 1) * columns * 8)
-      kernels.resampleColumns(
-        source + first * stride,
-        stride,
-        last - first,
-        middle,
-        columns,
-        across.startsAt,
-        across.weightsAt,
-        across.taps,
-      )
-      const rows = down.to - down.from
-      sheet = heap.allocate(rows * columns * 4)
-      kernels.resampleBand(
-        middle,
-        columns * 8,
-        first,
-        down.startsAt,
-        down.weightsAt,
-        down.taps,
-        sheet,
-        columns,
-        0,
-        rows,
-      )
-      heap.release(middle)
-    }
-    kernels.layRect(
-      direct ? source + down.direct * stride + across.direct * 4 : sheet, direct ? stride : columns * 4,
-      canvas + (down.from * width + across.from) * 4, width * 4, columns, down.to - down.from, opacity,
-      across.coverFirst, across.coverLast, down.coverFirst, down.coverLast, opaque ? 1 : 0, 0, down.to - down.from,
-    ) // prettier-ignore
-    if (sheet) heap.release(sheet)
+    const rows = down.to - down.from
+    // Only the source rows that are seen are worked on.
+    const first = Math.min(...ends(down.starts))
+    const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
+    const middle = heap.allocate((last - first + 1) * columns * 8)
+    kernels.resampleColumns(source + first * stride, stride, last - first, middle, columns, across.startsAt, across.weightsAt, across.taps) // prettier-ignore
+    const sheet = heap.allocate(rows * columns * 4)
+    kernels.resampleBand(middle, columns * 8, first, down.startsAt, down.weightsAt, down.taps, sheet, columns, 0, rows)
+    heap.release(middle)
+    return sheet
+  }
+
+  private keepSheet(name: string, sheet: number): void {
+    this.sheets.delete(name)
+    this.sheets.set(name, sheet)
+    if (this.sheets.size <= KEPT_SHEETS) return
+    const [oldest, old] = this.sheets.entries().next().value!
+    this.sheets.delete(oldest)
+    this.engine.heap.release(old)
   }
 
   private drawTurned(
