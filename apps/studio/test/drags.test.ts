@@ -23,7 +23,13 @@ function surface(): HTMLElement {
 }
 
 /** Presses at a place with what a handler does there, and drags through others; lets go unless told not to. */
-function drag(on: HTMLElement, begin: (down: PointerEvent) => void, path: (readonly [number, number])[], keys: Keys = {}, letGo = true) {
+function drag(
+  on: HTMLElement,
+  begin: (down: PointerEvent) => void,
+  path: (readonly [number, number])[],
+  keys: Keys = {},
+  letGo = true,
+) {
   on.addEventListener('pointerdown', begin as EventListener, { once: true })
   dragOn(on, path, keys, letGo)
 }

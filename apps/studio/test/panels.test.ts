@@ -135,7 +135,15 @@ describe('files on their way in', () => {
     studio.project.arrivals = [{ id: 'a1', fileName: 'notes.txt', state: 'failed', message: 'notes.txt is not video, sound or a picture.' }] as never // prettier-ignore
     const sending = [
       { id: 's1', projectId: studio.project.id, fileName: 'harbour.mp4', sent: 5e6, size: 2e7, state: 'sending', message: null }, // prettier-ignore
-      { id: 's2', projectId: studio.project.id, fileName: 'boats.mp4', sent: 0, size: 2e7, state: 'waiting', message: null },
+      {
+        id: 's2',
+        projectId: studio.project.id,
+        fileName: 'boats.mp4',
+        sent: 0,
+        size: 2e7,
+        state: 'waiting',
+        message: null,
+      },
     ]
     const list = studio.show(ArrivalList, { sending })
     expect(list.text()).toMatch(/5(\.0)? MB of 20(\.0)? MB/)
@@ -349,4 +357,3 @@ describe('putting titles and made pictures in', () => {
     expect(studio.desk.selection).toEqual(new Set([later]))
   })
 })
-
