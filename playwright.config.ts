@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test'
 
-/** Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files. */
+/**
+ * Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files.
+ */
 export default defineConfig({
   testDir: 'e2e',
   timeout: 1_500_000,

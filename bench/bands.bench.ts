@@ -7,8 +7,24 @@ import { table, time } from './table'
 /** What a second drawing thread takes off a frame when there is a processor for it. */
 const wasm = (name: string) => readFileSync(new URL(`../packages/compositor/build/${name}.wasm`, import.meta.url))
 const [width, height] = [1920, 1080]
-const base: PlacedLayer = { kind: 'picture', assetId: '', time: 0, width, height, matrix: [1, 0, 0, 1, 0, 0], opacity: 1, alpha: false } // prettier-ignore
-const change = (transition: string): LayerPlan => ({ kind: 'transition', transition, settings: {}, progress: 0.4, from: base, to: base }) // prettier-ignore
+const base: PlacedLayer = {
+  kind: 'picture',
+  assetId: '',
+  time: 0,
+  width,
+  height,
+  matrix: [1, 0, 0, 1, 0, 0],
+  opacity: 1,
+  alpha: false,
+}
+const change = (transition: string): LayerPlan => ({
+  kind: 'transition',
+  transition,
+  settings: {},
+  progress: 0.4,
+  from: base,
+  to: base,
+})
 const frames: [string, LayerPlan[]][] = [
   ['a layer enlarged by 1.5', [{ ...base, matrix: [1.5, 0, 0, 1.5, -480, -270] }]],
   ['a layer turned', [{ ...base, matrix: [0.9, 0.2, -0.2, 0.9, 100, 0] }]],
@@ -40,5 +56,8 @@ const worker = new Worker(new URL('../packages/compositor/test/bandWorker.mjs', 
 while (!bandHelp(share.control).there) await new Promise((resolve) => setTimeout(resolve, 20))
 const both = times(engine)
 await worker.terminate()
-table(['at 1920 × 1080, ms', 'one thread', 'two', 'times as fast'], frames.map(([name], i) => [name, alone[i]!, both[i]!, alone[i]! / both[i]!])) // prettier-ignore
+table(
+  ['at 1920 × 1080, ms', 'one thread', 'two', 'times as fast'],
+  frames.map(([name], i) => [name, alone[i]!, both[i]!, alone[i]! / both[i]!]),
+)
 process.exit(0)

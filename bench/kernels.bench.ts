@@ -33,7 +33,6 @@ for (const [width, height] of [
   [1920, 1080],
   [960, 540],
 ] as const) {
-  // prettier-ignore
   const name = `${width} × ${height}`
   const planes = Picture.i420(engine, width, height)
   planes.bytes().forEach((_, i, bytes) => (bytes[i] = (i * 2654435761) >>> 24))
@@ -51,7 +50,10 @@ for (const [width, height] of [
   const large = Picture.i420(engine, width * 2, height * 2)
   draw('one layer, halved', large, [0.5, 0, 0, 0.5, 0, 0])
   draw('one layer, moved by part of a pixel', planes, [1, 0, 0, 1, 3.4, 2.3])
-  const turned = multiply(translation(width / 2, height / 2), multiply(multiply(rotation(12), scaling(0.8, 0.8)), translation(-width / 2, -height / 2))) // prettier-ignore
+  const turned = multiply(
+    translation(width / 2, height / 2),
+    multiply(multiply(rotation(12), scaling(0.8, 0.8)), translation(-width / 2, -height / 2)),
+  )
   draw('one layer, turned and sized', planes, turned)
   for (const picture of [planes, small, large]) picture.release()
 }

@@ -18,7 +18,29 @@ const FRAMES = 240
 const ORDER = [3, 0, 6, 1, 7, 4, 2, 5]
 const SHOTS = ORDER.length
 const source = join(dir, 'source.mp4')
-execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `testsrc2=s=1920x1080:r=30,noise=alls=3:allf=t`, '-frames:v', String(FRAMES), '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '18', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-color_range', 'tv', source]) // prettier-ignore
+execFileSync('ffmpeg', [
+  '-v',
+  'error',
+  '-f',
+  'lavfi',
+  '-i',
+  `testsrc2=s=1920x1080:r=30,noise=alls=3:allf=t`,
+  '-frames:v',
+  String(FRAMES),
+  '-c:v',
+  'libx264',
+  '-preset',
+  'veryfast',
+  '-crf',
+  '18',
+  '-pix_fmt',
+  'yuv420p',
+  '-colorspace',
+  'bt709',
+  '-color_range',
+  'tv',
+  source,
+])
 const encoding = { width: 1920, height: 1080, rate: RATE, crf: 20, preset: 'veryfast' as const }
 
 function plain(): number {
@@ -29,10 +51,28 @@ function plain(): number {
 
 /** The same cuts by ffmpeg alone: each shot sought, decoded from the keyframe before it, and joined. */
 function cut(): number {
-  const inputs = ORDER.flatMap((n) => ['-ss', String((n * FRAMES) / SHOTS / 30), '-t', String(FRAMES / SHOTS / 30), '-i', source]) // prettier-ignore
+  const inputs = ORDER.flatMap((n) => [
+    '-ss',
+    String((n * FRAMES) / SHOTS / 30),
+    '-t',
+    String(FRAMES / SHOTS / 30),
+    '-i',
+    source,
+  ])
   const joined = `${ORDER.map((_, i) => `[${i}:v]`).join('')}concat=n=${SHOTS}:v=1[v]`
   const began = performance.now()
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...inputs, '-filter_complex', joined, '-map', '[v]', ...x264Args(encoding), join(dir, 'cut.mp4')]) // prettier-ignore
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    ...inputs,
+    '-filter_complex',
+    joined,
+    '-map',
+    '[v]',
+    ...x264Args(encoding),
+    join(dir, 'cut.mp4'),
+  ])
   return performance.now() - began
 }
 
@@ -47,7 +87,16 @@ const perform = (input: Parameters<typeof commandSchema.parse>[0]) =>
   (project = applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project)
 perform({ type: 'addAsset', asset: assetEntry(id, 'source', facts) })
 const shot = frameToTicks(FRAMES / SHOTS, RATE)
-const pieces = ORDER.map((n, i) => ({ clipId: crypto.randomUUID(), trackId: track.id, assetId: id, stream: null, start: i * shot, length: shot, source: n * shot, link: null })) // prettier-ignore
+const pieces = ORDER.map((n, i) => ({
+  clipId: crypto.randomUUID(),
+  trackId: track.id,
+  assetId: id,
+  stream: null,
+  start: i * shot,
+  length: shot,
+  source: n * shot,
+  link: null,
+}))
 perform({ type: 'place', mode: 'free', pieces })
 
 async function ours(run: number): Promise<number> {
@@ -55,7 +104,14 @@ async function ours(run: number): Promise<number> {
   await mkdir(dirname(storage.original(hash)), { recursive: true })
   await copyFile(source, storage.original(hash))
   const began = performance.now()
-  await renderReel({ project, reelId: reel.id, settings: { width: 1920, height: 1080, rate: RATE, quality: 'good', range: null, sound: false }, book: new Map([[id, { hash, facts }]]), storage, out: join(dir, `ours-${run}.mp4`) }) // prettier-ignore
+  await renderReel({
+    project,
+    reelId: reel.id,
+    settings: { width: 1920, height: 1080, rate: RATE, quality: 'good', range: null, sound: false },
+    book: new Map([[id, { hash, facts }]]),
+    storage,
+    out: join(dir, `ours-${run}.mp4`),
+  })
   return performance.now() - began
 }
 

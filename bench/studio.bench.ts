@@ -41,7 +41,9 @@ async function framesShown(projectId: string, threads: number): Promise<number> 
   await page.goto(`${origin}/projects`)
   await page.evaluate((count) => localStorage.setItem('drawing-threads', String(count)), threads)
   await page.goto(`${origin}/projects/${projectId}`)
-  await page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0) // prettier-ignore
+  await page.waitForFunction(
+    () => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0,
+  )
   await page.keyboard.press('Space')
   await page.waitForTimeout(2500)
   const [shown, began] = [await dataOf('frames-shown'), performance.now()]
@@ -77,24 +79,54 @@ try {
   const demo = projects.find((entry) => entry.name.startsWith('Lantern'))!.id
   const state = await api.call<{ project: { assets: object } }>(`/projects/${demo}`)
   await api.ready(demo, Object.keys(state.project.assets))
-  rows.push(['first page, until it can be used, ms (1500 at most)', await openings('/', () => page.getByRole('link', { name: /Open Lantern/ }).waitFor())]) // prettier-ignore
+  rows.push([
+    'first page, until it can be used, ms (1500 at most)',
+    await openings('/', () => page.getByRole('link', { name: /Open Lantern/ }).waitFor()),
+  ])
   rows.push([
     'desk with the demo, until its picture is shown, ms (3000 at most)',
-    await openings(`/projects/${demo}`, () => page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0)),
-  ]) // prettier-ignore
+    await openings(`/projects/${demo}`, () =>
+      page.waitForFunction(
+        () => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0,
+      ),
+    ),
+  ])
 
   // Two layers, the upper one sized, in reels and from sources of 30 and of 60 frames a second.
   let id = ''
   for (const fps of [60, 30]) {
     const source = join(data, `source-${fps}.mp4`)
-    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `testsrc2=s=1280x720:r=${fps}:d=20`, '-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', source]) // prettier-ignore
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      `testsrc2=s=1280x720:r=${fps}:d=20`,
+      '-c:v',
+      'libx264',
+      '-preset',
+      'veryfast',
+      '-pix_fmt',
+      'yuv420p',
+      '-colorspace',
+      'bt709',
+      source,
+    ])
     id = await api.createProject(`Two layers at ${fps}`, 1920, 1080, { num: fps, den: 1 })
     const asset = await api.upload(id, source)
     const { track } = parts(await api.ready(id, [asset]))
     const upper = piece(track('Picture 2'), asset, null, 0, 19, 1)
-    await api.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), asset, null, 0, 20), upper] }, { type: 'setParams', clipIds: [upper.clipId], set: { position: [300, 150], size: 60 } }) // prettier-ignore
+    await api.edit(
+      id,
+      { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), asset, null, 0, 20), upper] },
+      { type: 'setParams', clipIds: [upper.clipId], set: { position: [300, 150], size: 60 } },
+    )
     const [one, two] = await bothWays(id)
-    rows.push([`two layers at 960 × 540, reel of ${fps}, frames shown a second`, one], ['… with two threads drawing', two]) // prettier-ignore
+    rows.push(
+      [`two layers at 960 × 540, reel of ${fps}, frames shown a second`, one],
+      ['… with two threads drawing', two],
+    )
   }
   // Two layers, a title whose letters move, and a transition that runs all the time.
   for (const fps of [30, 60]) {
@@ -104,7 +136,16 @@ try {
     const { reelId, track } = parts(await api.ready(busy, [asset]))
     const shots = [0, 1, 2, 3, 4].map((n) => piece(track('Picture 1'), asset, null, n * 4, 4, 4))
     const upper = piece(track('Picture 2'), asset, null, 0, 16, 1)
-    const joins = shots.slice(1).map((right, n) => ({ id: crypto.randomUUID(), leftId: shots[n]!.clipId, rightId: right.clipId, before: 705_600_000 * 1.9, after: 705_600_000 * 1.9, kind: 'wipe', settings: {}, missing: 'hold' })) // prettier-ignore
+    const joins = shots.slice(1).map((right, n) => ({
+      id: crypto.randomUUID(),
+      leftId: shots[n]!.clipId,
+      rightId: right.clipId,
+      before: 705_600_000 * 1.9,
+      after: 705_600_000 * 1.9,
+      kind: 'wipe',
+      settings: {},
+      missing: 'hold',
+    }))
     const move = {
       move: 'ripple',
       length: 705_600_000 * 2,
@@ -114,7 +155,21 @@ try {
       settings: {},
     }
     const trackId = crypto.randomUUID()
-    const title = { kind: 'title', clipId: crypto.randomUUID(), trackId, start: 0, length: 705_600_000 * 20, title: { text: 'Lantern night', style: { size: 160, letterShadow: 60 }, runs: [], in: null, out: null, during: move } } // prettier-ignore
+    const title = {
+      kind: 'title',
+      clipId: crypto.randomUUID(),
+      trackId,
+      start: 0,
+      length: 705_600_000 * 20,
+      title: {
+        text: 'Lantern night',
+        style: { size: 160, letterShadow: 60 },
+        runs: [],
+        in: null,
+        out: null,
+        during: move,
+      },
+    }
     await api.edit(
       busy,
       { type: 'place', mode: 'free', pieces: [...shots, upper] },
@@ -123,7 +178,14 @@ try {
       { type: 'addMade', mode: 'free', newTrack: { trackId, reelId }, made: [title] },
     )
     const [one, two] = await bothWays(busy)
-    rows.push([`two layers, a title and a transition, reel of ${fps}, frames shown a second${fps === 30 ? ' (24 at least)' : ''}`, one], ['… with two threads drawing', two]) // prettier-ignore
+    rows.push(
+      [
+        `two layers, a title and a transition, reel of ${fps}, frames shown a ` +
+          `second${fps === 30 ? ' (24 at least)' : ''}`,
+        one,
+      ],
+      ['… with two threads drawing', two],
+    )
   }
   await page.goto(`${origin}/projects/${demo}`)
   await page.waitForFunction(

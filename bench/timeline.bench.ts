@@ -47,7 +47,10 @@ async function frames(what: string, act: () => Promise<void>): Promise<void> {
     ;(window as { stopFrames?: boolean }).stopFrames = true
     return (window as unknown as { frameTimes: number[] }).frameTimes
   })
-  const gaps = times.slice(1).map((time, i) => time - times[i]!).sort((a, b) => a - b) // prettier-ignore
+  const gaps = times
+    .slice(1)
+    .map((time, i) => time - times[i]!)
+    .sort((a, b) => a - b)
   rows.push([`${what}, frames a second`, 1000 / median(gaps)])
   rows.push(['… slowest twentieth', 1000 / gaps[Math.floor(gaps.length * 0.95)]!])
 }
@@ -64,7 +67,19 @@ const commandTimes = (type: string) =>
 
 try {
   const source = join(data, 'source.mp4')
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30:d=20', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', source]) // prettier-ignore
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=320x180:r=30:d=20',
+    '-c:v',
+    'libx264',
+    '-pix_fmt',
+    'yuv420p',
+    source,
+  ])
   const id = await api.createProject('Five thousand clips', 1920, 1080, { num: 30, den: 1 })
   const asset = await api.upload(id, source)
   const { project } = await api.ready(id, [asset])
@@ -79,9 +94,20 @@ try {
   }
   await api.edit(id, ...made)
   const per = Math.ceil(CLIPS / trackIds.length)
-  const pieces = trackIds.flatMap((trackId, t) =>
-    Array.from({ length: per }, (_, i) => ({ clipId: crypto.randomUUID(), trackId, assetId: asset, stream: null, start: (i * 2 + (t % 3)) * second, length: second, source: ((i + t) % 15) * second, link: null })), // prettier-ignore
-  ).slice(0, CLIPS) // prettier-ignore
+  const pieces = trackIds
+    .flatMap((trackId, t) =>
+      Array.from({ length: per }, (_, i) => ({
+        clipId: crypto.randomUUID(),
+        trackId,
+        assetId: asset,
+        stream: null,
+        start: (i * 2 + (t % 3)) * second,
+        length: second,
+        source: ((i + t) % 15) * second,
+        link: null,
+      })),
+    )
+    .slice(0, CLIPS)
   for (let i = 0; i < pieces.length; i += 1000)
     await api.edit(id, { type: 'place', mode: 'free', pieces: pieces.slice(i, i + 1000) })
 
@@ -158,7 +184,17 @@ try {
 
   // A library of a thousand sources.
   const many = await api.createProject('A thousand sources', 1280, 720, { num: 25, den: 1 })
-  const described = Array.from({ length: 1000 }, (_, n) => ({ type: 'addAsset' as const, asset: { id: crypto.randomUUID(), name: `shot ${n}.mp4`, kind: 'video' as const, length: second, picture: { width: 1280, height: 720, rate: { num: 25, den: 1 }, variable: false, alpha: false }, sounds: [] } })) // prettier-ignore
+  const described = Array.from({ length: 1000 }, (_, n) => ({
+    type: 'addAsset' as const,
+    asset: {
+      id: crypto.randomUUID(),
+      name: `shot ${n}.mp4`,
+      kind: 'video' as const,
+      length: second,
+      picture: { width: 1280, height: 720, rate: { num: 25, den: 1 }, variable: false, alpha: false },
+      sounds: [],
+    },
+  }))
   for (let i = 0; i < described.length; i += 250) await api.edit(many, ...described.slice(i, i + 250))
   await page.goto(`${origin}/projects/${many}`)
   const list = (await page.getByTestId('footage-list').boundingBox())!
@@ -189,7 +225,8 @@ try {
   for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight')
   const [undo, redo] = ['Control+z', 'Control+Shift+z']
   const round = async () => {
-    for (const key of [']', 'ArrowRight', ']', undo, undo, redo, redo, undo, undo, 'ArrowLeft']) await page.keyboard.press(key) // prettier-ignore
+    for (const key of [']', 'ArrowRight', ']', undo, undo, redo, redo, undo, undo, 'ArrowLeft'])
+      await page.keyboard.press(key)
   }
   for (let i = 0; i < 20; i++) await round()
   const start = await heap()

@@ -35,21 +35,28 @@ function fitting(schema: JsonSchema, ids: readonly string[]): fc.Arbitrary<unkno
     case 'integer':
     case 'number': {
       const [min, max] = [Math.max(schema.minimum ?? -1e12, -1e12), Math.min(schema.maximum ?? 1e12, 1e12)]
-      const whole = fc.integer({ min: Math.ceil(Math.max(min, -(2 ** 31))), max: Math.floor(Math.min(max, 2 ** 31 - 1)) }) // prettier-ignore
+      const whole = fc.integer({
+        min: Math.ceil(Math.max(min, -(2 ** 31))),
+        max: Math.floor(Math.min(max, 2 ** 31 - 1)),
+      })
       return schema.type === 'integer' ? whole : fc.double({ min, max, noNaN: true })
     }
     case 'string':
-      if (schema.format === 'uuid') return fc.oneof({ weight: 4, arbitrary: fc.constantFrom(...ids) }, { weight: 1, arbitrary: fc.uuid() }) // prettier-ignore
+      if (schema.format === 'uuid')
+        return fc.oneof({ weight: 4, arbitrary: fc.constantFrom(...ids) }, { weight: 1, arbitrary: fc.uuid() })
       if (schema.pattern?.includes('#')) return fc.constantFrom('#16131c', '#ffffff')
       return fc.string({ minLength: 1, maxLength: 12 })
     case 'array':
       return fc.array(fitting(schema.items ?? {}, ids), { minLength: schema.minItems ?? 0, maxLength: 4 })
     case 'object': {
       if (!schema.properties) {
-        const values = typeof schema.additionalProperties === 'object' ? fitting(schema.additionalProperties, ids) : fc.constant(1) // prettier-ignore
+        const values =
+          typeof schema.additionalProperties === 'object' ? fitting(schema.additionalProperties, ids) : fc.constant(1)
         return fc.dictionary(fc.constantFrom(...ids), values, { maxKeys: 2 })
       }
-      const fields = Object.fromEntries(Object.entries(schema.properties).map(([name, part]) => [name, fitting(part, ids)])) // prettier-ignore
+      const fields = Object.fromEntries(
+        Object.entries(schema.properties).map(([name, part]) => [name, fitting(part, ids)]),
+      )
       return fc.record(fields, { requiredKeys: schema.required ?? [] })
     }
   }
@@ -80,8 +87,15 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
 }) => {
   const studio = new Studio(baseURL!)
   const id = await studio.createProject('Odd bodies', 640, 360, { num: 25, den: 1 })
-  const { project } = await studio.call<{ project: Parameters<typeof openDocument>[0] & { tracks: object; reels: object } }>(`/projects/${id}`) // prettier-ignore
-  const ids = [id, ...Object.keys(project.tracks), ...Object.keys(project.reels), ...Array.from({ length: 12 }, (_, n) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`)] // prettier-ignore
+  const { project } = await studio.call<{
+    project: Parameters<typeof openDocument>[0] & { tracks: object; reels: object }
+  }>(`/projects/${id}`)
+  const ids = [
+    id,
+    ...Object.keys(project.tracks),
+    ...Object.keys(project.reels),
+    ...Array.from({ length: 12 }, (_, n) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`),
+  ]
   const commands = fc.oneof(
     ...Object.values(COMMANDS).map((kind) => fitting(z.toJSONSchema(kind.schema, { io: 'input' }) as JsonSchema, ids)),
   )
@@ -102,7 +116,11 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
       headers: { 'content-type': 'application/json' },
       body: text,
     })
-    const answer = (await response.json()) as { fields?: { path: string }[]; detail?: string; outcomes?: { refused?: string; seq?: number }[] } // prettier-ignore
+    const answer = (await response.json()) as {
+      fields?: { path: string }[]
+      detail?: string
+      outcomes?: { refused?: string; seq?: number }[]
+    }
     const kind = response.ok ? (answer.outcomes![0]!.refused ? 'refused' : 'done') : String(response.status)
     seen.set(kind, (seen.get(kind) ?? 0) + 1)
     if (response.status >= 500) throw new Error(`${response.status} for ${text.slice(0, 2000)}`)
@@ -112,7 +130,11 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
   const all = fc.sample(bodies, { numRuns: 5000, seed: 20261125 })
   for (let i = 0; i < all.length; i += 8) await Promise.all(all.slice(i, i + 8).map(send))
   for (const text of ['', '{', '[]', '"', '{"edits":[]}', 'null']) {
-    const response = await fetch(`${baseURL}/api/projects/${id}/edits`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }) // prettier-ignore
+    const response = await fetch(`${baseURL}/api/projects/${id}/edits`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: text,
+    })
     expect(response.status).toBeGreaterThanOrEqual(400)
     expect(response.status).toBeLessThan(500)
   }

@@ -6,8 +6,41 @@ import { execFileSync } from 'node:child_process'
 
 /** Twelve seconds in which every second has a colour of its own, with a tone. */
 function colours(path: string): string {
-  const inputs = ['red', 'green', 'blue', 'yellow', 'white', 'magenta', 'cyan', 'orange', 'purple', 'brown', 'gray', 'pink'].flatMap((colour) => ['-f', 'lavfi', '-i', `color=${colour}:s=640x360:r=25:d=1`]) // prettier-ignore
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...inputs, '-f', 'lavfi', '-i', 'sine=440:d=12', '-filter_complex', 'concat=n=12:v=1:a=0', '-map', '12:a', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac', path]) // prettier-ignore
+  const inputs = [
+    'red',
+    'green',
+    'blue',
+    'yellow',
+    'white',
+    'magenta',
+    'cyan',
+    'orange',
+    'purple',
+    'brown',
+    'gray',
+    'pink',
+  ].flatMap((colour) => ['-f', 'lavfi', '-i', `color=${colour}:s=640x360:r=25:d=1`])
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    ...inputs,
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=440:d=12',
+    '-filter_complex',
+    'concat=n=12:v=1:a=0',
+    '-map',
+    '12:a',
+    '-c:v',
+    'libx264',
+    '-pix_fmt',
+    'yuv420p',
+    '-c:a',
+    'aac',
+    path,
+  ])
   return path
 }
 
@@ -19,7 +52,11 @@ async function desk(page: Page, baseURL: string) {
   const chord = await studio.upload(id, song(join(dir, 'chord.wav')))
   const state = await studio.ready(id, [shot, chord])
   await page.goto(`${baseURL}/projects/${id}`)
-  await page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0 || document.body.textContent?.includes('Drag footage to the timeline')) // prettier-ignore
+  await page.waitForFunction(
+    () =>
+      Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0 ||
+      document.body.textContent?.includes('Drag footage to the timeline'),
+  )
   const clips = async (track: string) => {
     const { project } = await studio.call<ProjectState>(`/projects/${id}`)
     const trackId = Object.values(project.tracks).find((entry) => entry.name === track)?.id
@@ -59,7 +96,12 @@ test('a source is watched, marked, kept as picks and put into the reel in every 
   await position(page, '5.96s')
   await page.keyboard.press('o')
   await page.getByRole('button', { name: 'Add to end' }).click()
-  await expect.poll(() => d.clips('Picture 1')).toEqual([[0, 2], [2, 1]]) // prettier-ignore
+  await expect
+    .poll(() => d.clips('Picture 1'))
+    .toEqual([
+      [0, 2],
+      [2, 1],
+    ])
   const sounds = async () => (await Promise.all(['Voice', 'Music', 'Effects'].map(d.clips))).flat()
   expect(await sounds()).toEqual([[0, 2]])
   await page.getByRole('button', { name: 'Back to the reel' }).click()
@@ -102,9 +144,16 @@ test('cuts are trimmed, rolled, slipped, reordered, copied and taken back to any
   await page.keyboard.press('3')
   await page.keyboard.press('g')
   await drag(first.x + first.width - 3, first.y + 30, -second / 2)
-  await expect.poll(async () => (await d.clips('Picture 1')).flat().map((n) => Math.round(n * 5) / 5)).toEqual([0, 2.4, 2.4, 3.6].map((n) => expect.closeTo(n, 0.3))) // prettier-ignore
+  await expect
+    .poll(async () => (await d.clips('Picture 1')).flat().map((n) => Math.round(n * 5) / 5))
+    .toEqual([0, 2.4, 2.4, 3.6].map((n) => expect.closeTo(n, 0.3)))
   await page.keyboard.press('Control+z')
-  await expect.poll(() => d.clips('Picture 1')).toEqual([[0, 3], [3, 3]]) // prettier-ignore
+  await expect
+    .poll(() => d.clips('Picture 1'))
+    .toEqual([
+      [0, 3],
+      [3, 3],
+    ])
   // Ripple: the first gets shorter, the second moves up.
   await page.keyboard.press('2')
   await drag(first.x + first.width - 3, first.y + 30, -second)
@@ -114,11 +163,16 @@ test('cuts are trimmed, rolled, slipped, reordered, copied and taken back to any
   await page.keyboard.press('4')
   await drag(first.x + first.width / 2, first.y + 30, second)
   const head = async () => {
-    const { project } = await d.studio.call<{ project: { clips: Record<string, { start: number; map: { source: number } }> } }>(`/projects/${d.id}`) // prettier-ignore
+    const { project } = await d.studio.call<{
+      project: { clips: Record<string, { start: number; map: { source: number } }> }
+    }>(`/projects/${d.id}`)
     return Object.values(project.clips).find((clip) => clip.start === 0)!.map.source / SECOND
   }
   await expect.poll(head).toBeCloseTo(1, 0)
-  expect(await d.clips('Picture 1')).toEqual([[0, 3], [3, 3]]) // prettier-ignore
+  expect(await d.clips('Picture 1')).toEqual([
+    [0, 3],
+    [3, 3],
+  ])
   await page.keyboard.press('1')
   // The storyboard shows the same clips; Alt and an arrow put a shot elsewhere.
   await page.keyboard.press('t')
@@ -148,7 +202,12 @@ test('cuts are trimmed, rolled, slipped, reordered, copied and taken back to any
   await expect(history.getByText('Set 1 marker')).toBeVisible()
   await expect(history.getByText('Slipped 1 clip')).toBeVisible()
   await history.getByRole('button', { name: /^Placed/ }).click()
-  await expect.poll(() => d.clips('Picture 1')).toEqual([[0, 3], [3, 3]]) // prettier-ignore
+  await expect
+    .poll(() => d.clips('Picture 1'))
+    .toEqual([
+      [0, 3],
+      [3, 3],
+    ])
   await expect.poll(head).toBeCloseTo(2, 1)
 })
 
@@ -168,7 +227,9 @@ test('shortcuts are changed, kept, and clash in words', async ({ page, baseURL }
   await page.reload()
   await expect(page.getByRole('button', { name: 'Split', exact: true })).toHaveAttribute('title', /\(X\)/)
   await page.getByRole('button', { name: 'Keys' }).click()
-  await expect(page.getByRole('dialog').getByRole('button', { name: 'Take Q from Split at the playhead' })).toBeVisible() // prettier-ignore
+  await expect(
+    page.getByRole('dialog').getByRole('button', { name: 'Take Q from Split at the playhead' }),
+  ).toBeVisible()
   await page.getByRole('dialog').getByRole('button', { name: 'Remove this set' }).click()
   await expect(page.getByRole('dialog').getByLabel('Set of shortcuts')).toHaveValue('Dusk')
 })

@@ -12,8 +12,8 @@ const [W, H] = [480, 270]
 const f = (frame: number) => (frame * SECOND) / 30
 
 /**
- * One reel that holds every transition and blend mode at three points side by side, and titles, shapes, edges and motion
- * blur: three tracks lie next to each other, each a few frames later than the one before.
+ * One reel that holds every transition and blend mode at three points side by side, and titles, shapes, edges and
+ * motion blur: three tracks lie next to each other, each a few frames later than the one before.
  */
 test('the browser and the renderer draw every transition, blend mode, title and edge alike, byte for byte', async ({
   page,
@@ -24,7 +24,15 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   const id = await studio.createProject('Drawn alike', W, H, RATE)
   const dusk = join(dir, 'dusk.png')
   const day = join(dir, 'day.png')
-  ffmpeg('-f', 'lavfi', '-i', 'gradients=s=480x270:c0=0x2b1f4d:c1=0xd8724a:x0=0:y0=0:x1=480:y1=270:d=1', '-frames:v', '1', dusk) // prettier-ignore
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    'gradients=s=480x270:c0=0x2b1f4d:c1=0xd8724a:x0=0:y0=0:x1=480:y1=270:d=1',
+    '-frames:v',
+    '1',
+    dusk,
+  )
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=480x270,format=rgba,colorchannelmixer=aa=0.8', '-frames:v', '1', day)
   const [from, to] = await Promise.all([studio.upload(id, dusk), studio.upload(id, day)])
   const state = await studio.ready(id, [from, to])
@@ -43,31 +51,102 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   const shots = TRANSITIONS.length + 1
   for (const [i, trackId] of tracks.entries()) {
     const offset = (i - 1) * 5 + 10
-    const pieces = Array.from({ length: shots }, (_, n) => ({ clipId: ids(), trackId, assetId: n % 2 ? to : from, stream: null, start: f(n * 30 + offset), length: f(30), source: 0, link: null })) // prettier-ignore
+    const pieces = Array.from({ length: shots }, (_, n) => ({
+      clipId: ids(),
+      trackId,
+      assetId: n % 2 ? to : from,
+      stream: null,
+      start: f(n * 30 + offset),
+      length: f(30),
+      source: 0,
+      link: null,
+    }))
     commands.push({ type: 'place', mode: 'free', pieces })
     commands.push({
       type: 'addTransitions',
-      transitions: TRANSITIONS.map((kind, n) => ({ id: ids(), leftId: pieces[n]!.clipId, rightId: pieces[n + 1]!.clipId, before: f(9), after: f(9), kind: kind.id, settings: {}, missing: 'hold' })), // prettier-ignore
+      transitions: TRANSITIONS.map((kind, n) => ({
+        id: ids(),
+        leftId: pieces[n]!.clipId,
+        rightId: pieces[n + 1]!.clipId,
+        before: f(9),
+        after: f(9),
+        kind: kind.id,
+        settings: {},
+        missing: 'hold',
+      })),
     })
   }
   TRANSITIONS.forEach((kind, n) => at.push({ name: kind.name, frame: (n + 1) * 30 + 10 }))
 
   let begin = shots * 30 + 30
-  const still = (trackId: string, assetId: string, frame: number, length: number) => ({ clipId: ids(), trackId, assetId, stream: null, start: f(frame), length: f(length), source: 0, link: null }) // prettier-ignore
+  const still = (trackId: string, assetId: string, frame: number, length: number) => ({
+    clipId: ids(),
+    trackId,
+    assetId,
+    stream: null,
+    start: f(frame),
+    length: f(length),
+    source: 0,
+    link: null,
+  })
   for (const mode of BLEND_MODES) {
     const pieces = [still(ground, from, begin, 4), ...tracks.map((trackId) => still(trackId, to, begin, 4))]
     commands.push({ type: 'place', mode: 'free', pieces })
-    tracks.forEach((_, i) => commands.push({ type: 'setParams', clipIds: [pieces[i + 1]!.clipId], set: { blend: mode, opacity: [100, 60, 25][i] } })) // prettier-ignore
+    tracks.forEach((_, i) =>
+      commands.push({
+        type: 'setParams',
+        clipIds: [pieces[i + 1]!.clipId],
+        set: { blend: mode, opacity: [100, 60, 25][i] },
+      }),
+    )
     at.push({ name: mode, frame: begin + 2 })
     begin += 4
   }
 
-  const made = (trackId: string, own: object, params = {}, length = 30) => ({ type: 'addMade', mode: 'free', made: [{ ...own, clipId: ids(), trackId, start: f(begin), length: f(length), params }] }) // prettier-ignore
-  const title = (text: string, style: object, move: object | null = null) => ({ kind: 'title', title: { text, style, runs: [{ from: 0, to: 3, style: { colour: '#ff9e5e', weight: 900 } }], in: move, out: null, during: null } }) // prettier-ignore
+  const made = (trackId: string, own: object, params = {}, length = 30) => ({
+    type: 'addMade',
+    mode: 'free',
+    made: [{ ...own, clipId: ids(), trackId, start: f(begin), length: f(length), params }],
+  })
+  const title = (text: string, style: object, move: object | null = null) => ({
+    kind: 'title',
+    title: {
+      text,
+      style,
+      runs: [{ from: 0, to: 3, style: { colour: '#ff9e5e', weight: 900 } }],
+      in: move,
+      out: null,
+      during: null,
+    },
+  })
   for (let n = 0; n + 2 < MOVES.length; n += 3) {
     tracks.forEach((trackId, i) => {
-      const move = { move: MOVES[n + i]!.id, length: f(40), unit: ['letter', 'word', 'line'][i], order: ['random', 'inward', 'forward'][i], overlap: 70, settings: {} } // prettier-ignore
-      commands.push(made(trackId, title('Lantern night\nat the quay', { size: 120, font: ['Fraunces', 'Caveat', 'Unbounded'][i], glow: i * 8, letterShadow: 70, outline: i * 2, box: 60, fill: i === 1 ? 'gradient' : 'plain' }, move))) // prettier-ignore
+      const move = {
+        move: MOVES[n + i]!.id,
+        length: f(40),
+        unit: ['letter', 'word', 'line'][i],
+        order: ['random', 'inward', 'forward'][i],
+        overlap: 70,
+        settings: {},
+      }
+      commands.push(
+        made(
+          trackId,
+          title(
+            'Lantern night\nat the quay',
+            {
+              size: 120,
+              font: ['Fraunces', 'Caveat', 'Unbounded'][i],
+              glow: i * 8,
+              letterShadow: 70,
+              outline: i * 2,
+              box: 60,
+              fill: i === 1 ? 'gradient' : 'plain',
+            },
+            move,
+          ),
+        ),
+      )
     })
     at.push({ name: `moves from ${MOVES[n]!.name}`, frame: begin + 17 })
     begin += 32
@@ -76,7 +155,24 @@ test('the browser and the renderer draw every transition, blend mode, title and 
     ['countdown', {}, {}],
     ['bubble', { width: 200, height: 120 }, { turn: 20, shadow: 80, blend: 'multiply' }],
     ['sticker', { text: '🏮⚓', size: 150 }, { cropLeft: 20, corners: 20, border: 4, cropFeather: 3 }],
-    ['halo', {}, { size: 60, corners: 40, reflection: 60, shadow: 90, position: { keys: [{ at: 0, value: [-80, 0], ease: 'linear' }, { at: f(30), value: [200, 60], ease: 'both' }] }, shutter: 180, shutterSamples: 5 }], // prettier-ignore
+    [
+      'halo',
+      {},
+      {
+        size: 60,
+        corners: 40,
+        reflection: 60,
+        shadow: 90,
+        position: {
+          keys: [
+            { at: 0, value: [-80, 0], ease: 'linear' },
+            { at: f(30), value: [200, 60], ease: 'both' },
+          ],
+        },
+        shutter: 180,
+        shutterSamples: 5,
+      },
+    ],
     ['swell', {}, { turn: 12, stretch: 70, flipAcross: true }],
     ['spotlight', {}, { anchor: [10, 90], size: 70, turn: -30 }],
   ] as const
@@ -109,7 +205,10 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   }
   const request = join(dir, 'request.json')
   const raw = join(dir, 'frames.rgba')
-  writeFileSync(request, JSON.stringify({ projectId: id, reelId, size: { width: W, height: H }, ticks: at.map(({ frame }) => f(frame)) })) // prettier-ignore
+  writeFileSync(
+    request,
+    JSON.stringify({ projectId: id, reelId, size: { width: W, height: H }, ticks: at.map(({ frame }) => f(frame)) }),
+  )
   execFileSync('node', ['--import', 'tsx', 'e2e/tools/frames.ts', request, raw], { env: process.env })
   const rendered = readFileSync(raw)
   const size = W * H * 4

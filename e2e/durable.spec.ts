@@ -12,7 +12,13 @@ async function startStudio(port: number): Promise<ChildProcess> {
     stdio: 'ignore',
   })
   for (let i = 0; i < 200; i++) {
-    if (await fetch(`http://127.0.0.1:${port}/api/health`).then((response) => response.ok, () => false)) return child // prettier-ignore
+    if (
+      await fetch(`http://127.0.0.1:${port}/api/health`).then(
+        (response) => response.ok,
+        () => false,
+      )
+    )
+      return child
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
   throw new Error('The studio did not start.')

@@ -17,7 +17,10 @@ interface Clip {
   title?: { text: string; style: Record<string, unknown> }
   params: Record<string, number | number[] | { keys: { at: number; value: number | number[] }[] }>
 }
-type Project = ProjectState['project'] & { clips: Record<string, Clip>; tracks: Record<string, { params: Record<string, number> }> } // prettier-ignore
+type Project = ProjectState['project'] & {
+  clips: Record<string, Clip>
+  tracks: Record<string, { params: Record<string, number> }>
+}
 
 /** A project with two shots one after the other, open in the browser. */
 async function desk(page: Page, baseURL: string, name: string) {
@@ -45,7 +48,8 @@ async function desk(page: Page, baseURL: string, name: string) {
     const box = (await page.getByRole('button', { name, exact: true }).boundingBox())!
     return [box.x + box.width / 2, box.y + box.height / 2]
   }
-  const mode = (name: string) => page.getByLabel('Viewer', { exact: true }).getByRole('button', { name, exact: true }).click() // prettier-ignore
+  const mode = (name: string) =>
+    page.getByLabel('Viewer', { exact: true }).getByRole('button', { name, exact: true }).click()
   const details = page.getByRole('complementary', { name: 'Details' })
   return { studio, id, bars, flash, track, read, clip, overlay, drag, grip, mode, details, first }
 }
@@ -122,7 +126,12 @@ test('a still moves gently, a path is bent, a whole track and everything beneath
   await page.getByRole('button', { name: 'Titles', exact: true }).click()
   await page.getByRole('button', { name: 'Backgrounds', exact: true }).click()
   await page.getByRole('button', { name: 'Adjustment', exact: true }).click()
-  await expect.poll(async () => Object.values((await read()).clips).filter((entry) => (entry as unknown as Clip).kind === 'adjustment').length).toBe(1) // prettier-ignore
+  await expect
+    .poll(
+      async () =>
+        Object.values((await read()).clips).filter((entry) => (entry as unknown as Clip).kind === 'adjustment').length,
+    )
+    .toBe(1)
   expect(await grip('Turn it')).toHaveLength(2)
 })
 
@@ -148,7 +157,9 @@ test('footage dropped on the picture goes in front; dropped on an empty cell of 
   await page.mouse.up()
   const all = async () => Object.values((await read()).clips as unknown as Record<string, Clip>)
   await expect.poll(async () => (await all()).length).toBeGreaterThan(2)
-  const dropped = (await all()).find((entry) => entry.assetId === flash && entry.start === 0 && entry.trackId !== track('Effects'))! // prettier-ignore
+  const dropped = (await all()).find(
+    (entry) => entry.assetId === flash && entry.start === 0 && entry.trackId !== track('Effects'),
+  )!
   expect(dropped.trackId).not.toBe(track('Picture 1'))
   expect((await clip()).length).toBe(2 * SECOND)
   expect((await read()).clips[first.clipId]).toBeDefined()
@@ -157,7 +168,10 @@ test('footage dropped on the picture goes in front; dropped on an empty cell of 
 
   await overlay.click({ position: { x: view.width / 2, y: view.height / 3 } })
   await details.getByRole('button', { name: 'Split screen: Side by side' }).click()
-  const others = async () => Object.values((await read()).clips as unknown as Record<string, Clip>).filter((entry) => entry.generator || (entry.assetId === flash && entry.params.cropLeft !== undefined)) // prettier-ignore
+  const others = async () =>
+    Object.values((await read()).clips as unknown as Record<string, Clip>).filter(
+      (entry) => entry.generator || (entry.assetId === flash && entry.params.cropLeft !== undefined),
+    )
   await expect.poll(async () => (await others()).map(({ kind }) => kind)).toEqual(['generator'])
   expect((await clip()).params.cropLeft).toBeGreaterThan(20)
 
@@ -174,9 +188,9 @@ test('a title of one’s own, a countdown with its tone, and a second window tha
   baseURL,
   context,
 }) => {
-  // prettier-ignore
   const { id, read, details } = await desk(page, baseURL!, 'Own titles')
-  const kinds = async (kind: string) => Object.values((await read()).clips as unknown as Record<string, Clip>).filter((entry) => entry.kind === kind) // prettier-ignore
+  const kinds = async (kind: string) =>
+    Object.values((await read()).clips as unknown as Record<string, Clip>).filter((entry) => entry.kind === kind)
   await page.locator('body').press('q')
   await page.keyboard.type('Ada at the quay')
   await page.keyboard.press('Escape')
@@ -184,17 +198,23 @@ test('a title of one’s own, a countdown with its tone, and a second window tha
   await page.reload()
   await page.getByRole('button', { name: 'Titles', exact: true }).click()
   await page.getByRole('button', { name: 'Ada at the quay', exact: true }).click()
-  await expect.poll(async () => (await kinds('title')).map(({ title }) => title?.text)).toEqual(['Ada at the quay', 'Ada at the quay']) // prettier-ignore
+  await expect
+    .poll(async () => (await kinds('title')).map(({ title }) => title?.text))
+    .toEqual(['Ada at the quay', 'Ada at the quay'])
 
   await page.getByRole('button', { name: 'Backgrounds', exact: true }).click()
   await page.getByRole('button', { name: 'Countdown', exact: true }).click()
   await details.getByRole('button', { name: 'Add a tone on each second' }).click()
-  await expect.poll(async () => Object.values((await read()).assets).filter(({ name }) => name === 'second-pips.wav').length).toBe(1) // prettier-ignore
+  await expect
+    .poll(async () => Object.values((await read()).assets).filter(({ name }) => name === 'second-pips.wav').length)
+    .toBe(1)
   const [countdown] = (await kinds('generator')).filter(({ generator }) => generator === 'countdown')
   const ends = async () => {
     const { assets, clips } = await read()
     const tone = Object.values(assets).find(({ name }) => name === 'second-pips.wav')
-    return Object.values(clips).filter((entry) => entry.assetId === tone?.id).map(({ start, length }) => start + length) // prettier-ignore
+    return Object.values(clips)
+      .filter((entry) => entry.assetId === tone?.id)
+      .map(({ start, length }) => start + length)
   }
   await expect.poll(ends).toEqual([countdown!.start + countdown!.length])
 
@@ -218,13 +238,19 @@ test('a title of one’s own, a countdown with its tone, and a second window tha
 
 test('one drawing thread and two show the same picture', async ({ page, baseURL }) => {
   const { studio, id, first, overlay } = await desk(page, baseURL!, 'Threads')
-  await studio.edit(id, { type: 'setParams', clipIds: [first.clipId], set: { turn: 8, size: 130, shadow: 60, corners: 40 } }) // prettier-ignore
+  await studio.edit(id, {
+    type: 'setParams',
+    clipIds: [first.clipId],
+    set: { turn: 8, size: 130, shadow: 60, corners: 40 },
+  })
   const shots: string[] = []
   for (const threads of [1, 2]) {
     await page.evaluate((count) => localStorage.setItem('drawing-threads', String(count)), threads)
     await page.goto(`/projects/${id}`)
     await overlay.waitFor()
-    await page.waitForFunction(() => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0) // prettier-ignore
+    await page.waitForFunction(
+      () => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0,
+    )
     await page.waitForTimeout(1500)
     // The second thread is there by the time another place is shown, and has done pieces of it.
     if (threads === 2) {

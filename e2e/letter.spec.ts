@@ -7,7 +7,14 @@ import { colourBars, ffmpeg, flashAndBeep, folder } from './tools/media'
 /** What is done on the page is in the document within seconds. */
 const expect = patient.configure({ timeout: 20_000 })
 
-type Clip = { id: string; kind: string; start: number; length: number; params: Record<string, unknown>; title?: { text: string; runs: unknown[] } } // prettier-ignore
+type Clip = {
+  id: string
+  kind: string
+  start: number
+  length: number
+  params: Record<string, unknown>
+  title?: { text: string; runs: unknown[] }
+}
 type Project = ProjectState['project'] & {
   clips: Record<string, Clip>
   transitions: Record<string, { id: string; kind: string; before: number; after: number }>
@@ -26,7 +33,11 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   ])
   const ready = await studio.ready(id, [bars, flash])
   const { reelId, track } = parts(ready)
-  await studio.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), bars, null, 0, 2), piece(track('Picture 1'), flash, null, 2, 2, 1)] }) // prettier-ignore
+  await studio.edit(id, {
+    type: 'place',
+    mode: 'free',
+    pieces: [piece(track('Picture 1'), bars, null, 0, 2), piece(track('Picture 1'), flash, null, 2, 2, 1)],
+  })
   const read = async () => (await studio.call<{ project: Project }>(`/projects/${id}`)).project
   const transitions = async () => Object.values((await read()).transitions)
   await page.goto(`/projects/${id}`)
@@ -39,7 +50,9 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   // The key puts the standard transition on the cut nearest to the playhead.
   await goTo(45)
   await page.locator('body').press('e')
-  await expect.poll(async () => (await transitions()).map(({ kind, before, after }) => [kind, (before + after) / SECOND])).toEqual([['dissolve', 1]]) // prettier-ignore
+  await expect
+    .poll(async () => (await transitions()).map(({ kind, before, after }) => [kind, (before + after) / SECOND]))
+    .toEqual([['dissolve', 1]])
   // Another kind from the gallery takes its place; an end is dragged to make it longer.
   await page.getByRole('button', { name: 'Transitions', exact: true }).click()
   await page.getByLabel('Find a transition').fill('barn')
@@ -52,9 +65,17 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   await page.mouse.move(box.x + box.width + 8, box.y + 20, { steps: 4 })
   await page.mouse.move(box.x + box.width + 16, box.y + 20, { steps: 4 })
   await page.mouse.up()
-  await expect.poll(async () => (await transitions()).map(({ before, after }) => before + after > SECOND && Math.abs(before - after) <= SECOND / 25)).toEqual([true]) // prettier-ignore
+  await expect
+    .poll(async () =>
+      (await transitions()).map(
+        ({ before, after }) => before + after > SECOND && Math.abs(before - after) <= SECOND / 25,
+      ),
+    )
+    .toEqual([true])
   await page.keyboard.press('Control+z')
-  await expect.poll(async () => (await transitions()).map(({ before, after }) => (before + after) / SECOND)).toEqual([1]) // prettier-ignore
+  await expect
+    .poll(async () => (await transitions()).map(({ before, after }) => (before + after) / SECOND))
+    .toEqual([1])
 
   // A title is typed on the picture, letter by letter the viewer follows, and Escape ends.
   await goTo(10)
@@ -77,7 +98,9 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   await page.mouse.move(cx - 60, cy + 10, { steps: 5 })
   await page.mouse.move(view.x + view.width / 3 + 3, cy + 60, { steps: 5 })
   await page.mouse.up()
-  await expect.poll(async () => Math.round(((await title())?.params.position as number[] | undefined)?.[0] ?? 0)).toBe(Math.round(1280 / 3 - 640)) // prettier-ignore
+  await expect
+    .poll(async () => Math.round(((await title())?.params.position as number[] | undefined)?.[0] ?? 0))
+    .toBe(Math.round(1280 / 3 - 640))
   // An arrow key moves it by one pixel, with Shift by ten.
   const before = (await title())!.params.position as number[]
   await overlay.press('ArrowDown')
@@ -113,8 +136,15 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   for (const letter of ' at the quay') {
     const tick = await page.evaluate(() => performance.now())
     await page.keyboard.type(letter)
-    await page.waitForFunction((from) => performance.getEntriesByName('tried out shown').some((entry) => entry.startTime > from), tick) // prettier-ignore
-    shown.push(await page.evaluate(() => (performance.getEntriesByName('tried out shown').at(-1) as PerformanceMark & { detail: number }).detail)) // prettier-ignore
+    await page.waitForFunction(
+      (from) => performance.getEntriesByName('tried out shown').some((entry) => entry.startTime > from),
+      tick,
+    )
+    shown.push(
+      await page.evaluate(
+        () => (performance.getEntriesByName('tried out shown').at(-1) as PerformanceMark & { detail: number }).detail,
+      ),
+    )
   }
   await page.keyboard.press('Escape')
   await expect.poll(async () => (await title())?.title?.text).toContain('at the quay')
@@ -127,11 +157,30 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
     settings: { width: 640, height: 360, rate: { num: 25, den: 1 }, quality: 'good', range: null, sound: true },
   })
   await expect
-    .poll(async () => (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find((entry) => entry.id === renderId)?.state, { timeout: 300_000 })
-    .toBe('ready') // prettier-ignore
+    .poll(
+      async () =>
+        (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find(
+          (entry) => entry.id === renderId,
+        )?.state,
+      { timeout: 300_000 },
+    )
+    .toBe('ready')
   const file = join(dir, 'letter.mp4')
   writeFileSync(file, Buffer.from(await (await fetch(`${baseURL}/api/renders/${renderId}/file`)).arrayBuffer()))
-  const plane = (frame: number) => ffmpeg('-i', file, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb24', 'pipe:1') // prettier-ignore
+  const plane = (frame: number) =>
+    ffmpeg(
+      '-i',
+      file,
+      '-vf',
+      `select=eq(n\\,${frame})`,
+      '-frames:v',
+      '1',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'rgb24',
+      'pipe:1',
+    )
   const difference = (a: Buffer, b: Buffer, keep: (x: number, y: number) => boolean) => {
     let [sum, n] = [0, 0]
     for (let y = 0; y < 360; y++)

@@ -56,7 +56,11 @@ test('the shelf fills the library; sources are filed, found, and get a lost file
   expect(readFileSync(await originalOf(chord)).equals(readFileSync(path))).toBe(true)
   const state = await studio.call<ProjectState>(`/projects/${id}`)
   // Given again, not added beside.
-  expect(Object.values(state.project.assets).map((asset) => asset.name).sort()).toEqual(['evening chord.wav', 'ripples.jpg']) // prettier-ignore
+  expect(
+    Object.values(state.project.assets)
+      .map((asset) => asset.name)
+      .sort(),
+  ).toEqual(['evening chord.wav', 'ripples.jpg'])
 })
 
 test('files dropped from the desktop onto a track are read in and placed there', async ({ page, baseURL }) => {

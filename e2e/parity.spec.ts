@@ -8,7 +8,25 @@ import { colourBars, ffmpeg, flashAndBeep, folder, lumaMeans, probe, samples } f
 /** SSIM of two files, frame by frame, as ffmpeg's filter computes it. */
 function ssim(a: string, raw: string, width: number, height: number, rate: string): number[] {
   const log = `${raw}.ssim`
-  ffmpeg('-i', a, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${width}x${height}`, '-r', rate, '-i', raw, '-lavfi', `[1:v]scale=out_color_matrix=bt709:out_range=tv,format=yuv420p[b];[0:v][b]ssim=stats_file=${log}`, '-f', 'null', '-') // prettier-ignore
+  ffmpeg(
+    '-i',
+    a,
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'rgba',
+    '-s',
+    `${width}x${height}`,
+    '-r',
+    rate,
+    '-i',
+    raw,
+    '-lavfi',
+    `[1:v]scale=out_color_matrix=bt709:out_range=tv,format=yuv420p[b];[0:v][b]ssim=stats_file=${log}`,
+    '-f',
+    'null',
+    '-',
+  )
   return [...readFileSync(log, 'utf8').matchAll(/All:([\d.]+)/g)].map((match) => Number(match[1]))
 }
 
@@ -81,8 +99,14 @@ test('what plays is what renders: same pixels before encoding, and the file hold
     settings: { width: 1280, height: 720, rate, quality: 'best', range: null, sound: true },
   })
   await expect
-    .poll(async () => (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find((entry) => entry.id === renderId)?.state, { timeout: 400_000 })
-    .toBe('ready') // prettier-ignore
+    .poll(
+      async () =>
+        (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find(
+          (entry) => entry.id === renderId,
+        )?.state,
+      { timeout: 400_000 },
+    )
+    .toBe('ready')
   const file = join(dir, 'parity.mp4')
   writeFileSync(file, Buffer.from(await (await fetch(`${baseURL}/api/renders/${renderId}/file`)).arrayBuffer()))
   const all = Array.from({ length: 125 }, (_, frame) => (frame * SECOND) / 25)

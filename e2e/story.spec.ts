@@ -54,7 +54,15 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   await page.getByLabel('Files to add').setInputFiles(files)
   const card = (name: string) => page.getByRole('button', { name: new RegExp(`^${name}.*Press Enter`) })
   for (const name of ['flash', 'bars', 'chord']) await expect(card(name)).toBeVisible()
-  await expect.poll(async () => Object.values((await studio.call<import('./tools/api').ProjectState>(`/projects/${id}`)).sources).filter((source) => source.state === 'ready').length, { timeout: 300_000 }).toBe(3) // prettier-ignore
+  await expect
+    .poll(
+      async () =>
+        Object.values((await studio.call<import('./tools/api').ProjectState>(`/projects/${id}`)).sources).filter(
+          (source) => source.state === 'ready',
+        ).length,
+      { timeout: 300_000 },
+    )
+    .toBe(3)
 
   // The first by drag to the beginning of Picture 1, the others from the keyboard.
   const body = (await page.getByTestId('timeline-body').boundingBox())!
@@ -166,7 +174,11 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   expect(bright.slice(0, 4)).toEqual([0, 25, 50, 75])
   // The song is heard all through, also where the bars' tone is.
   const heard = samples(path)
-  const level = (from: number, to: number) => Math.sqrt(heard.subarray(from * 48_000, to * 48_000).reduce((sum, value) => sum + value * value, 0) / ((to - from) * 48_000)) // prettier-ignore
+  const level = (from: number, to: number) =>
+    Math.sqrt(
+      heard.subarray(from * 48_000, to * 48_000).reduce((sum, value) => sum + value * value, 0) /
+        ((to - from) * 48_000),
+    )
   expect(level(0.2, 0.9)).toBeGreaterThan(0.15)
   expect(level(4.2, 5.5)).toBeGreaterThan(level(0.2, 0.9))
   expect(complaints).toEqual([])

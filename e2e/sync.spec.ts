@@ -7,7 +7,27 @@ import { folder } from './tools/media'
 test('picture and sound stay together for a minute: what is shown is what is heard', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
   const path = join(folder(), 'minute.mp4')
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=64', '-f', 'lavfi', '-i', 'sine=440:d=64', '-c:v', 'libx264', '-preset', 'ultrafast', '-pix_fmt', 'yuv420p', '-c:a', 'aac', path]) // prettier-ignore
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    'testsrc2=s=320x180:r=25:d=64',
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=440:d=64',
+    '-c:v',
+    'libx264',
+    '-preset',
+    'ultrafast',
+    '-pix_fmt',
+    'yuv420p',
+    '-c:a',
+    'aac',
+    path,
+  ])
   const id = await studio.createProject('A minute', 640, 360, { num: 25, den: 1 })
   const asset = await studio.upload(id, path)
   const { track } = parts(await studio.ready(id, [asset]))
@@ -31,7 +51,9 @@ test('picture and sound stay together for a minute: what is shown is what is hea
   await page.keyboard.press('Space')
   await expect(viewer).toHaveAttribute('data-playing', 'false')
   const stat = async (name: string) => Number(await viewer.getAttribute(`data-${name}`))
-  const [shown, dropped, late, dry] = await Promise.all(['frames-shown', 'frames-dropped', 'frames-late', 'underruns'].map(stat)) // prettier-ignore
+  const [shown, dropped, late, dry] = await Promise.all(
+    ['frames-shown', 'frames-dropped', 'frames-late', 'underruns'].map(stat),
+  )
   console.log(`      ${shown} shown, ${dropped} passed over, ${late} more than a frame late, sound dry ${dry} times`)
   // Nothing runs away: late pictures are single ones, on a machine that also does other things, never the rule.
   expect(shown! + dropped!).toBeGreaterThan(60 * 25)

@@ -44,7 +44,9 @@ function grain(c: Context, w: number, h: number, seed: number, strength: number)
 
 function polygon(c: Context, points: readonly (readonly [number, number])[]): void {
   c.beginPath()
-  for (const [i, [x, y]] of points.entries()) if (i === 0) c.moveTo(x, y); else c.lineTo(x, y) // prettier-ignore
+  for (const [i, [x, y]] of points.entries())
+    if (i === 0) c.moveTo(x, y)
+    else c.lineTo(x, y)
   c.closePath()
 }
 
@@ -65,7 +67,16 @@ const harbour =
     hills(c, w, horizon, hour, seed * 60)
     village(c, w * 0.2, horizon, h * 0.07, hour, seed)
     water(c, w, horizon, h, hour, seed, w * 0.62)
-    for (let i = 0; i < boats; i++) boat(c, w * (0.08 + (i * 0.83) / boats), horizon + h * (0.12 + 0.3 * ((i * 7) % 5) / 5), 50 + 14 * (i % 4), seed + i, i, hour) // prettier-ignore
+    for (let i = 0; i < boats; i++)
+      boat(
+        c,
+        w * (0.08 + (i * 0.83) / boats),
+        horizon + h * (0.12 + (0.3 * ((i * 7) % 5)) / 5),
+        50 + 14 * (i % 4),
+        seed + i,
+        i,
+        hour,
+      )
     vignette(c, w, h, 0.3)
   }
 
@@ -108,7 +119,9 @@ export const PICTURES: Record<string, ShelfPicture> = {
     group: 'Backgrounds',
     draw(c, w, h) {
       wash('#150f24', '#33204a')(c, w, h)
-      scatter(w, h, 210, 9, (x, y, r) => glow(c, x, y, 50 + r() * 110, r() > 0.5 ? '255,190,110' : '255,150,120', 0.25 + r() * 0.4)) // prettier-ignore
+      scatter(w, h, 210, 9, (x, y, r) =>
+        glow(c, x, y, 50 + r() * 110, r() > 0.5 ? '255,190,110' : '255,150,120', 0.25 + r() * 0.4),
+      )
     },
   },
   ripples: {
@@ -132,7 +145,12 @@ export const PICTURES: Record<string, ShelfPicture> = {
       wash('#efe4d0', '#efe4d0')(c, w, h)
       c.fillStyle = '#c9604c'
       for (let x = -h; x < w + h; x += 180) {
-        polygon(c, [[x, h], [x + 90, h], [x + 90 + h * 0.5, 0], [x + h * 0.5, 0]]) // prettier-ignore
+        polygon(c, [
+          [x, h],
+          [x + 90, h],
+          [x + 90 + h * 0.5, 0],
+          [x + h * 0.5, 0],
+        ])
         c.fill()
       }
       grain(c, w, h, 11, 12)
@@ -204,7 +222,11 @@ export const PICTURES: Record<string, ShelfPicture> = {
       c.beginPath()
       c.roundRect(w * 0.08, h * 0.14, w * 0.84, h * 0.54, w * 0.12)
       c.fill()
-      polygon(c, [[w * 0.28, h * 0.66], [w * 0.24, h * 0.88], [w * 0.46, h * 0.66]]) // prettier-ignore
+      polygon(c, [
+        [w * 0.28, h * 0.66],
+        [w * 0.24, h * 0.88],
+        [w * 0.46, h * 0.66],
+      ])
       c.fill()
     },
   },
@@ -213,15 +235,31 @@ export const PICTURES: Record<string, ShelfPicture> = {
     group: 'Cut-outs',
     draw(c, w, h) {
       c.fillStyle = '#a6452f'
-      polygon(c, [[0, h * 0.44], [w * 0.2, h * 0.44], [w * 0.2, h * 0.66], [0, h * 0.66], [w * 0.06, h * 0.55]]) // prettier-ignore
+      polygon(c, [
+        [0, h * 0.44],
+        [w * 0.2, h * 0.44],
+        [w * 0.2, h * 0.66],
+        [0, h * 0.66],
+        [w * 0.06, h * 0.55],
+      ])
       c.fill()
-      polygon(c, [[w, h * 0.44], [w * 0.8, h * 0.44], [w * 0.8, h * 0.66], [w, h * 0.66], [w * 0.94, h * 0.55]]) // prettier-ignore
+      polygon(c, [
+        [w, h * 0.44],
+        [w * 0.8, h * 0.44],
+        [w * 0.8, h * 0.66],
+        [w, h * 0.66],
+        [w * 0.94, h * 0.55],
+      ])
       c.fill()
       c.fillStyle = '#ff9e5e'
       c.fillRect(w * 0.1, h * 0.38, w * 0.8, h * 0.2)
     },
   },
-  'lantern-boat': { title: 'Lantern boat', group: 'Cut-outs', draw: (c, w, h) => boat(c, w / 2, h * 0.62, w * 0.66, 2, 7, DUSK) }, // prettier-ignore
+  'lantern-boat': {
+    title: 'Lantern boat',
+    group: 'Cut-outs',
+    draw: (c, w, h) => boat(c, w / 2, h * 0.62, w * 0.66, 2, 7, DUSK),
+  },
   lamp: {
     title: 'Round lamp',
     group: 'Cut-outs',

@@ -16,8 +16,19 @@ function notes(pitches: readonly number[], step: number, ring: number, bright = 
 function swell(seconds: number, seed: number, low: number, high: number, pace: number, level: number): Float32Array {
   const out = silence(seconds)
   for (const [i, pan] of [-0.7, 0.7].entries()) {
-    const air = noise(seed + i * 7, (t) => low * (0.7 + 0.3 * Math.sin(t * pace + i * 2)), () => high) // prettier-ignore
-    add(out, 0, seconds, (t) => air(t) * (0.6 + 0.4 * Math.sin(t * pace * 0.7 + i)) * Math.min(1, t, seconds - t), level, pan) // prettier-ignore
+    const air = noise(
+      seed + i * 7,
+      (t) => low * (0.7 + 0.3 * Math.sin(t * pace + i * 2)),
+      () => high,
+    )
+    add(
+      out,
+      0,
+      seconds,
+      (t) => air(t) * (0.6 + 0.4 * Math.sin(t * pace * 0.7 + i)) * Math.min(1, t, seconds - t),
+      level,
+      pan,
+    )
   }
   return out
 }
@@ -36,7 +47,11 @@ export const SOUNDS: Record<string, { title: string; group: string; make: () => 
     group: 'Sounds',
     make() {
       const out = silence(0.5)
-      const air = noise(13, (t) => 900 + 6000 * Math.sin((Math.PI * t) / 0.5) ** 2, () => 250) // prettier-ignore
+      const air = noise(
+        13,
+        (t) => 900 + 6000 * Math.sin((Math.PI * t) / 0.5) ** 2,
+        () => 250,
+      )
       add(out, 0, 0.5, (t) => air(t) * Math.sin((Math.PI * t) / 0.5) ** 3, 1.2)
       return out
     },
@@ -47,7 +62,11 @@ export const SOUNDS: Record<string, { title: string; group: string; make: () => 
     make() {
       const out = silence(3)
       const tone = glide(110, 880, 3)
-      const air = noise(17, (t) => 400 + 2600 * t, () => 200) // prettier-ignore
+      const air = noise(
+        17,
+        (t) => 400 + 2600 * t,
+        () => 200,
+      )
       add(out, 0, 3, (t) => (tone(t) * 0.35 + air(t)) * (t / 3) ** 2 * Math.min(1, (3 - t) * 30), 0.7)
       return out
     },
@@ -77,7 +96,8 @@ export const SOUNDS: Record<string, { title: string; group: string; make: () => 
     group: 'Sounds',
     make() {
       const out = silence(3)
-      for (let i = 0; i < 34; i++) over(out, clap(), 0.05 + i * 0.075 + 0.03 * Math.sin(i * 7.3), 0.28 + 0.16 * Math.sin(i * 2.1)) // prettier-ignore
+      for (let i = 0; i < 34; i++)
+        over(out, clap(), 0.05 + i * 0.075 + 0.03 * Math.sin(i * 7.3), 0.28 + 0.16 * Math.sin(i * 2.1))
       return out
     },
   },
@@ -86,8 +106,16 @@ export const SOUNDS: Record<string, { title: string; group: string; make: () => 
     group: 'Sounds',
     make() {
       const out = silence(1.4)
-      const scratch = noise(31, () => 7000, () => 2200) // prettier-ignore
-      const flame = noise(37, () => 900, () => 120) // prettier-ignore
+      const scratch = noise(
+        31,
+        () => 7000,
+        () => 2200,
+      )
+      const flame = noise(
+        37,
+        () => 900,
+        () => 120,
+      )
       add(out, 0.05, 0.22, (t) => scratch(t) * Math.min(1, t * 40) * Math.exp(-t * 6), 1)
       add(out, 0.2, 1.2, (t) => flame(t) * Math.exp(-t * 2.4) * (0.7 + 0.3 * Math.sin(t * 60)), 0.9)
       return out
@@ -96,30 +124,56 @@ export const SOUNDS: Record<string, { title: string; group: string; make: () => 
   'wooden-knock': {
     title: 'Wooden knock',
     group: 'Sounds',
-    make: () => hits([0.02, 0.22, 0.42], 1, (i) => (t) => (Math.sin(2 * Math.PI * (310 + i * 8) * t) + 0.5 * Math.sin(2 * Math.PI * 690 * t)) * Math.exp(-t * 42)), // prettier-ignore
+    make: () =>
+      hits(
+        [0.02, 0.22, 0.42],
+        1,
+        (i) => (t) =>
+          (Math.sin(2 * Math.PI * (310 + i * 8) * t) + 0.5 * Math.sin(2 * Math.PI * 690 * t)) * Math.exp(-t * 42),
+      ),
   },
   'camera-click': {
     title: 'Shutter',
     group: 'Sounds',
     make() {
-      const tick = noise(51, () => 8000, () => 1500) // prettier-ignore
+      const tick = noise(
+        51,
+        () => 8000,
+        () => 1500,
+      )
       return hits([0.01, 0.09], 0.3, () => (t) => tick(t) * Math.exp(-t * 90) * 1.4)
     },
   },
-  pop: { title: 'Pop', group: 'Sounds', make: () => hits([0.01], 0.3, () => (t) => glide(420, 1300, 0.1)(Math.min(t, 0.1)) * Math.exp(-t * 38)) }, // prettier-ignore
+  pop: {
+    title: 'Pop',
+    group: 'Sounds',
+    make: () => hits([0.01], 0.3, () => (t) => glide(420, 1300, 0.1)(Math.min(t, 0.1)) * Math.exp(-t * 38)),
+  },
   'chime-up': {
     title: 'Chime, rising',
     group: 'Sounds',
     make: () => notes([523.25, 659.26, 783.99, 1046.5], 0.11, 1.3),
   },
-  'chime-down': { title: 'Chime, falling', group: 'Sounds', make: () => notes([1046.5, 783.99, 659.26, 523.25], 0.11, 1.3) }, // prettier-ignore
+  'chime-down': {
+    title: 'Chime, falling',
+    group: 'Sounds',
+    make: () => notes([1046.5, 783.99, 659.26, 523.25], 0.11, 1.3),
+  },
   'wrong-way': { title: 'Not quite', group: 'Sounds', make: () => notes([196, 185], 0.24, 0.9, 0.8) },
   'clock-tick': {
     title: 'Clock, five ticks',
     group: 'Sounds',
     make() {
-      const tick = noise(61, () => 6500, () => 2500) // prettier-ignore
-      return hits([0, 1, 2, 3, 4].map((n) => n + 0.02), 5, (i) => (t) => tick(t) * Math.exp(-t * (i % 2 ? 150 : 110)) * 1.6) // prettier-ignore
+      const tick = noise(
+        61,
+        () => 6500,
+        () => 2500,
+      )
+      return hits(
+        [0, 1, 2, 3, 4].map((n) => n + 0.02),
+        5,
+        (i) => (t) => tick(t) * Math.exp(-t * (i % 2 ? 150 : 110)) * 1.6,
+      )
     },
   },
   'harbour-water': { title: 'Water at the quay', group: 'Ambience', make: () => lapping(16, 0.5) },
@@ -147,12 +201,54 @@ const E = [82.41, 207.65, 246.94, 329.63]
 
 /** Music of the shelf: beds of eight bars that can be put one after the other. */
 export const BEDS: Record<string, Bed> = {
-  'first-lantern': { title: 'First lantern', bpm: 84, chords: [C, G, A, F], bright: 1, drum: false, steps: [1, 2, 3, 2, 1, 2, 3, 2] }, // prettier-ignore
-  'down-the-steps': { title: 'Down the steps', bpm: 112, chords: [A, F, C, G], bright: 1.2, drum: true, steps: [1, 3, 2, 3, 1, 3, 2, 3] }, // prettier-ignore
-  'oars-and-voices': { title: 'Oars and voices', bpm: 96, chords: [D, A, D, G], bright: 0.9, drum: true, steps: [1, 1, 2, 1, 3, 1, 2, 1] }, // prettier-ignore
-  'low-tide': { title: 'Low tide', bpm: 66, chords: [A, E, F, C], bright: 0.7, drum: false, steps: [1, 2, 3, 3, 2, 2, 1, 1] }, // prettier-ignore
-  'market-lane': { title: 'Market lane', bpm: 128, chords: [C, F, G, C], bright: 1.4, drum: true, steps: [1, 2, 3, 1, 2, 3, 2, 3] }, // prettier-ignore
-  'keeper-waltz': { title: 'Keeper’s waltz', bpm: 104, chords: [F, C, D, A], bright: 1, drum: false, steps: [1, 2, 2, 3, 2, 2] }, // prettier-ignore
+  'first-lantern': {
+    title: 'First lantern',
+    bpm: 84,
+    chords: [C, G, A, F],
+    bright: 1,
+    drum: false,
+    steps: [1, 2, 3, 2, 1, 2, 3, 2],
+  },
+  'down-the-steps': {
+    title: 'Down the steps',
+    bpm: 112,
+    chords: [A, F, C, G],
+    bright: 1.2,
+    drum: true,
+    steps: [1, 3, 2, 3, 1, 3, 2, 3],
+  },
+  'oars-and-voices': {
+    title: 'Oars and voices',
+    bpm: 96,
+    chords: [D, A, D, G],
+    bright: 0.9,
+    drum: true,
+    steps: [1, 1, 2, 1, 3, 1, 2, 1],
+  },
+  'low-tide': {
+    title: 'Low tide',
+    bpm: 66,
+    chords: [A, E, F, C],
+    bright: 0.7,
+    drum: false,
+    steps: [1, 2, 3, 3, 2, 2, 1, 1],
+  },
+  'market-lane': {
+    title: 'Market lane',
+    bpm: 128,
+    chords: [C, F, G, C],
+    bright: 1.4,
+    drum: true,
+    steps: [1, 2, 3, 1, 2, 3, 2, 3],
+  },
+  'keeper-waltz': {
+    title: 'Keeper’s waltz',
+    bpm: 104,
+    chords: [F, C, D, A],
+    bright: 1,
+    drum: false,
+    steps: [1, 2, 2, 3, 2, 2],
+  },
 }
 
 /** Plays a bed: a bass on the first beat of every bar, broken chords, and for some a soft drum. */
@@ -178,7 +274,13 @@ export function playBed({ bpm, chords, bright, drum, steps }: Bed): Float32Array
     for (const [i, tone] of steps.entries()) {
       play(n * bar + i * step, chord[tone]!, 1.3, 0.1, i % 2 ? 0.4 : -0.4)
       if (drum && i % 2 === 0)
-        add(out, n * bar + i * step, 0.2, (t) => Math.sin(2 * Math.PI * (95 - 180 * t) * t) * Math.exp(-t * 26), i % 4 === 0 ? 0.35 : 0.16) // prettier-ignore
+        add(
+          out,
+          n * bar + i * step,
+          0.2,
+          (t) => Math.sin(2 * Math.PI * (95 - 180 * t) * t) * Math.exp(-t * 26),
+          i % 4 === 0 ? 0.35 : 0.16,
+        )
     }
   }
   return out

@@ -43,7 +43,6 @@ export function glow(c: Context, x: number, y: number, radius: number, colour: s
     [0.5, 0.14],
     [1, 0],
   ] as const)
-    // prettier-ignore
     g.addColorStop(at, `rgba(${colour},${alpha * Math.min(1, strength)})`)
   c.globalCompositeOperation = 'lighter'
   c.fillStyle = g
@@ -128,7 +127,9 @@ export function village(c: Context, x: number, horizon: number, size: number, ho
   glow(c, x + size * 3.27, horizon - size * 2.3, size * (1 + 0.12 * Math.sin(t * 1.7)), hour.glow, 0.9)
 }
 
-/** Moving water from `top` to `bottom`: a gradient, glints that drift and shorten with distance, and a path of light. */
+/**
+ * Moving water from `top` to `bottom`: a gradient, glints that drift and shorten with distance, and a path of light.
+ */
 export function water(
   c: Context,
   w: number,
@@ -145,7 +146,12 @@ export function water(
     const depth = r() ** 1.8
     const y = top + 2 + depth * (bottom - top)
     const long = 10 + 150 * depth * r()
-    const x = ((r() * (w + 200) + t * (8 + 50 * depth) * (i % 2 ? 1 : -0.6) + 20 * Math.sin(t * 1.1 + i)) % (w + 200) + w + 200) % (w + 200) - 100 // prettier-ignore
+    const x =
+      ((((r() * (w + 200) + t * (8 + 50 * depth) * (i % 2 ? 1 : -0.6) + 20 * Math.sin(t * 1.1 + i)) % (w + 200)) +
+        w +
+        200) %
+        (w + 200)) -
+      100
     const near = light === null ? 0 : Math.exp(-(((x + long / 2 - light) / (60 + 240 * depth)) ** 2))
     c.strokeStyle = `rgba(255,${190 + 30 * near},${150 + 30 * near},${(0.05 + 0.32 * near) * (0.6 + 0.4 * Math.sin(t * 2.3 + i * 1.7))})`
     c.lineWidth = 1 + 2.6 * depth

@@ -31,7 +31,10 @@ function desk(project: Project) {
   const at = (seconds: number) => frameToTicks(Math.round((seconds * rate.num) / rate.den), rate)
   const commands: Command[] = []
   const add = (input: CommandInput) => commands.push(commandSchema.parse(input))
-  /** Puts part of a source on a track, with its sound on another when `sound` is named. Returns the picture's or the sound's clip. */
+  /**
+   * Puts part of a source on a track, with its sound on another when `sound` is named. Returns the picture's or the
+   * sound's clip.
+   */
   const put = (
     assetId: string,
     on: string,
@@ -69,7 +72,16 @@ const seconds = secondsToTicks
 function joins(harbour: string, boats: string, keeper: string, quay: string, crowd: string, last: string) {
   const join = (leftId: string | null, rightId: string | null, kind: string, length: number, settings = {}) => {
     const [before, after] = leftId && rightId ? [length / 2, length / 2] : leftId ? [length, 0] : [0, length]
-    return { id: uuid(), leftId, rightId, before: seconds(before), after: seconds(after), kind, settings, missing: 'hold' as const } // prettier-ignore
+    return {
+      id: uuid(),
+      leftId,
+      rightId,
+      before: seconds(before),
+      after: seconds(after),
+      kind,
+      settings,
+      missing: 'hold' as const,
+    }
   }
   return [
     join(harbour, boats, 'dissolve', 1.2),
@@ -83,9 +95,23 @@ function joins(harbour: string, boats: string, keeper: string, quay: string, cro
 /** The title, the keeper's name, and the farewell, on a track of their own. */
 function letters(reelId: string): CommandInput {
   const trackId = uuid()
-  const move = (name: string, length: number, unit: 'letter' | 'line' | 'whole') => ({ move: name, length: seconds(length), unit, order: 'forward' as const, overlap: 85, settings: {} }) // prettier-ignore
+  const move = (name: string, length: number, unit: 'letter' | 'line' | 'whole') => ({
+    move: name,
+    length: seconds(length),
+    unit,
+    order: 'forward' as const,
+    overlap: 85,
+    settings: {},
+  })
   const fade = move('fade', 0.6, 'whole')
-  const words = (text: string, start: number, length: number, style: object, rest: object = {}, params: object = {}) => ({
+  const words = (
+    text: string,
+    start: number,
+    length: number,
+    style: object,
+    rest: object = {},
+    params: object = {},
+  ) => ({
     kind: 'title' as const,
     clipId: crypto.randomUUID(),
     trackId,
@@ -93,16 +119,56 @@ function letters(reelId: string): CommandInput {
     length: seconds(length),
     title: { text, style: style as never, runs: [], in: fade, out: fade, during: null, ...rest },
     params: params as never,
-  }) // prettier-ignore
+  })
   const name = 'Ada Merrow\nkeeper of the light'
   return {
     type: 'addMade',
     mode: 'free',
     newTrack: { trackId, reelId },
     made: [
-      words('Lantern Night', 0.6, 4.6, { font: 'Fraunces', size: 170, weight: 600, fill: 'gradient', colour: '#fff0c8', colour2: '#ff9e5e', letterShadow: 55, shadowBlur: 26 }, { in: move('surface', 1.4, 'letter') }), // prettier-ignore
-      words(name, 12.8, 4.2, { font: 'Manrope', size: 54, weight: 700, align: 'left', box: 100, boxEdge: 'bar', boxColour: '#ff9e5e', boxPadding: 24, letterShadow: 60 }, { in: move('rise', 0.7, 'line'), runs: [{ from: 11, to: name.length, style: { size: 36, weight: 400 } }] }, { position: [-520, 350] }), // prettier-ignore
-      words('Good night', 32.2, 3, { font: 'Fraunces', size: 150, weight: 400, italic: true, colour: '#f6e7c8', letterShadow: 50, shadowBlur: 30 }), // prettier-ignore
+      words(
+        'Lantern Night',
+        0.6,
+        4.6,
+        {
+          font: 'Fraunces',
+          size: 170,
+          weight: 600,
+          fill: 'gradient',
+          colour: '#fff0c8',
+          colour2: '#ff9e5e',
+          letterShadow: 55,
+          shadowBlur: 26,
+        },
+        { in: move('surface', 1.4, 'letter') },
+      ),
+      words(
+        name,
+        12.8,
+        4.2,
+        {
+          font: 'Manrope',
+          size: 54,
+          weight: 700,
+          align: 'left',
+          box: 100,
+          boxEdge: 'bar',
+          boxColour: '#ff9e5e',
+          boxPadding: 24,
+          letterShadow: 60,
+        },
+        { in: move('rise', 0.7, 'line'), runs: [{ from: 11, to: name.length, style: { size: 36, weight: 400 } }] },
+        { position: [-520, 350] },
+      ),
+      words('Good night', 32.2, 3, {
+        font: 'Fraunces',
+        size: 150,
+        weight: 400,
+        italic: true,
+        colour: '#f6e7c8',
+        letterShadow: 50,
+        shadowBlur: 30,
+      }),
     ],
   }
 }
@@ -114,11 +180,28 @@ export function demoProjects(): DemoProject[] {
       name: 'Lantern Night at Marrow Quay',
       format: { width: 1920, height: 1080, rate: { num: 30, den: 1 } },
       files: [
-        'harbour-wide.mp4', 'boats-drifting.mp4', 'paper-folding.mp4', 'keeper-talks.mp4', 'handheld-quay.mp4', 'quay-crowd.mp4',
-        'night-pier.mp4', 'green-presenter.mp4', 'steps-tall.mp4', 'keeper-clean-voice.wav', 'night-song.wav', 'whoosh.wav',
-        'splash.wav', 'bell.wav', 'paper-rustle.wav', 'steps-on-stone.wav', 'far-gulls.wav', 'quay-at-seven.jpg',
-        'last-light.jpg', 'paper-boat.png', 'moon-lantern.png',
-      ], // prettier-ignore
+        'harbour-wide.mp4',
+        'boats-drifting.mp4',
+        'paper-folding.mp4',
+        'keeper-talks.mp4',
+        'handheld-quay.mp4',
+        'quay-crowd.mp4',
+        'night-pier.mp4',
+        'green-presenter.mp4',
+        'steps-tall.mp4',
+        'keeper-clean-voice.wav',
+        'night-song.wav',
+        'whoosh.wav',
+        'splash.wav',
+        'bell.wav',
+        'paper-rustle.wav',
+        'steps-on-stone.wav',
+        'far-gulls.wav',
+        'quay-at-seven.jpg',
+        'last-light.jpg',
+        'paper-boat.png',
+        'moon-lantern.png',
+      ],
       arrange(project, asset) {
         const { reel, put, add, commands, track } = desk(project)
         const harbour = put(asset('harbour-wide.mp4'), 'Picture 1', 0, 6, 0.5, 'Effects', -6)
@@ -139,7 +222,12 @@ export function demoProjects(): DemoProject[] {
         add({ type: 'addTransitions', transitions: joins(harbour, boats, keeper, quay, crowd, last) })
         add(letters(reel.id))
         // The last picture drifts closer.
-        const drift = (from: number, to: number) => ({ keys: [{ at: 0, value: from, ease: 'both' as const }, { at: seconds(4), value: to, ease: 'both' as const }] }) // prettier-ignore
+        const drift = (from: number, to: number) => ({
+          keys: [
+            { at: 0, value: from, ease: 'both' as const },
+            { at: seconds(4), value: to, ease: 'both' as const },
+          ],
+        })
         add({ type: 'setParams', clipIds: [last], set: { size: drift(112, 128) } })
         add({ type: 'setTrack', trackId: track('Music').id, set: { gain: -3 } })
         add({ type: 'setReel', reelId: reel.id, set: { name: 'Lantern night' } })

@@ -13,24 +13,72 @@ export function folder(): string {
   return mkdtempSync(join(tmpdir(), 'dusk-e2e-'))
 }
 
-const BT709 = ['-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'] // prettier-ignore
+const BT709 = [
+  '-pix_fmt',
+  'yuv420p',
+  '-colorspace',
+  'bt709',
+  '-color_primaries',
+  'bt709',
+  '-color_trc',
+  'bt709',
+  '-color_range',
+  'tv',
+]
 
 /** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */
 export function flashAndBeep(path: string): string {
   ffmpeg(
-    '-f', 'lavfi', '-i', "testsrc2=s=1280x720:r=25:d=6,drawbox=t=fill:c=white:enable='lt(mod(t,1),0.039)'",
-    '-f', 'lavfi', '-i', "aevalsrc='if(lt(mod(t,1),0.04),0.8*sin(2*PI*1000*t),0)':s=48000:d=6:c=stereo",
-    '-vf', 'scale=out_color_matrix=bt709:out_range=tv', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709, '-c:a', 'aac', '-b:a', '192k', path,
-  ) // prettier-ignore
+    '-f',
+    'lavfi',
+    '-i',
+    "testsrc2=s=1280x720:r=25:d=6,drawbox=t=fill:c=white:enable='lt(mod(t,1),0.039)'",
+    '-f',
+    'lavfi',
+    '-i',
+    "aevalsrc='if(lt(mod(t,1),0.04),0.8*sin(2*PI*1000*t),0)':s=48000:d=6:c=stereo",
+    '-vf',
+    'scale=out_color_matrix=bt709:out_range=tv',
+    '-c:v',
+    'libx264',
+    '-preset',
+    'veryfast',
+    '-crf',
+    '16',
+    ...BT709,
+    '-c:a',
+    'aac',
+    '-b:a',
+    '192k',
+    path,
+  )
   return path
 }
 
 /** Four seconds at 30 a second of drifting colour bars, with a 300 Hz tone. */
 export function colourBars(path: string): string {
   ffmpeg(
-    '-f', 'lavfi', '-i', 'smptehdbars=s=1920x1080:r=30:d=4,scroll=horizontal=0.004', '-f', 'lavfi', '-i', 'sine=f=300:d=4:r=48000',
-    '-vf', 'scale=out_color_matrix=bt709:out_range=tv', '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709, '-c:a', 'aac', path,
-  ) // prettier-ignore
+    '-f',
+    'lavfi',
+    '-i',
+    'smptehdbars=s=1920x1080:r=30:d=4,scroll=horizontal=0.004',
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=f=300:d=4:r=48000',
+    '-vf',
+    'scale=out_color_matrix=bt709:out_range=tv',
+    '-c:v',
+    'libx264',
+    '-preset',
+    'veryfast',
+    '-crf',
+    '16',
+    ...BT709,
+    '-c:a',
+    'aac',
+    path,
+  )
   return path
 }
 
@@ -47,14 +95,27 @@ export interface Probed {
 
 /** What ffprobe says of a rendered file. */
 export function probe(path: string): Probed {
-  const text = execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-print_format', 'json', path]).toString() // prettier-ignore
+  const text = execFileSync('ffprobe', [
+    '-v',
+    'error',
+    '-count_frames',
+    '-show_streams',
+    '-print_format',
+    'json',
+    path,
+  ]).toString()
   const streams = (JSON.parse(text) as { streams: Record<string, string>[] }).streams
   const video = streams.find((stream) => stream.codec_type === 'video')!
   const audio = streams.find((stream) => stream.codec_type === 'audio')!
   return {
-    video: { frames: Number(video.nb_read_frames), start: Number(video.start_time), width: Number(video.width), height: Number(video.height) },
+    video: {
+      frames: Number(video.nb_read_frames),
+      start: Number(video.start_time),
+      width: Number(video.width),
+      height: Number(video.height),
+    },
     audio: { seconds: Number(audio.duration), start: Number(audio.start_time) },
-  } // prettier-ignore
+  }
 }
 
 /** Every frame of a file as RGBA at its own size, or only luma at a small one. */

@@ -8,7 +8,10 @@ import { StepFailed } from './steps'
 /** Runs the measurements in `bench/`, all or one. */
 export async function run({ positionals }: Options): Promise<void> {
   await buildKernels()
-  const all = readdirSync(join(ROOT, 'bench')).filter((name) => name.endsWith('.bench.ts')).map((name) => name.replace('.bench.ts', '')).sort() // prettier-ignore
+  const all = readdirSync(join(ROOT, 'bench'))
+    .filter((name) => name.endsWith('.bench.ts'))
+    .map((name) => name.replace('.bench.ts', ''))
+    .sort()
   const wanted = positionals.length > 0 ? positionals : all
   for (const name of wanted) {
     if (!all.includes(name)) throw new StepFailed(`There is no measurement ${name}. There are: ${all.join(', ')}.`)

@@ -35,15 +35,25 @@ async function whenChanged(
 
 /** Compiles the kernels when their sources changed. */
 export function buildKernels(): Promise<void> {
-  return whenChanged('the kernels', ['packages/compositor/kernels', 'packages/compositor/package.json'], 'packages/compositor/build/kernels.wasm', () =>
-    run('Building the kernels', 'npm', ['run', 'build:kernels'], { cwd: ROOT }),
-  ) // prettier-ignore
+  return whenChanged(
+    'the kernels',
+    ['packages/compositor/kernels', 'packages/compositor/package.json'],
+    'packages/compositor/build/kernels.wasm',
+    () => run('Building the kernels', 'npm', ['run', 'build:kernels'], { cwd: ROOT }),
+  )
 }
 
 /** Builds the studio when anything it is made of changed. */
 export async function buildStudio(): Promise<void> {
   await buildKernels()
-  await whenChanged('the studio', ['apps/studio', 'packages', 'package-lock.json'], 'apps/studio/.output/server/index.mjs', () =>
-    run('Building the studio', 'npm', ['run', 'build:studio'], { cwd: ROOT, env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1' } }),
-  ) // prettier-ignore
+  await whenChanged(
+    'the studio',
+    ['apps/studio', 'packages', 'package-lock.json'],
+    'apps/studio/.output/server/index.mjs',
+    () =>
+      run('Building the studio', 'npm', ['run', 'build:studio'], {
+        cwd: ROOT,
+        env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1' },
+      }),
+  )
 }

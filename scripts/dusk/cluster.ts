@@ -98,18 +98,31 @@ export async function startCluster(data: string, durable = true): Promise<Cluste
   const stop = async () => {
     await run('Stopping the database', ...tool('pg_ctl', ['-D', folder, '-m', 'fast', '-w', 'stop']), { cwd: '/' })
   }
-  const running = await run('', ...tool('pg_ctl', ['-D', folder, 'status']), { cwd: '/' }).then(() => true, () => false) // prettier-ignore
+  const running = await run('', ...tool('pg_ctl', ['-D', folder, 'status']), { cwd: '/' }).then(
+    () => true,
+    () => false,
+  )
   let port = kept
   if (!running) {
     port = (await portIsFree(kept)) ? kept : await freePort()
     if (port !== kept) writeFileSync(secret, JSON.stringify({ password, port }), { mode: 0o600 })
-    const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', '-c max_connections=60', '-c log_min_messages=warning'] // prettier-ignore
+    const settings = [
+      `-p ${port}`,
+      '-c listen_addresses=127.0.0.1',
+      '-c unix_socket_directories=',
+      '-c max_connections=60',
+      '-c log_min_messages=warning',
+    ]
     if (!durable) settings.push('-c fsync=off -c synchronous_commit=off -c full_page_writes=off')
-    await run('Starting the database', ...tool('pg_ctl', ['-D', folder, '-l', join(folder, 'server.log'), '-w', '-o', settings.join(' '), 'start']), {
-      cwd: '/',
-      advice: `Its log is ${join(folder, 'server.log')}.`,
-      stdio: ['ignore', 'ignore', 'ignore'],
-    }) // prettier-ignore
+    await run(
+      'Starting the database',
+      ...tool('pg_ctl', ['-D', folder, '-l', join(folder, 'server.log'), '-w', '-o', settings.join(' '), 'start']),
+      {
+        cwd: '/',
+        advice: `Its log is ${join(folder, 'server.log')}.`,
+        stdio: ['ignore', 'ignore', 'ignore'],
+      },
+    )
   }
   const { default: postgres } = await import('postgres')
   const sql = postgres(url(port).replace(/\/dusk$/, '/postgres'), { max: 1, onnotice: () => {} })

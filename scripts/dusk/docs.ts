@@ -4,7 +4,16 @@ import { join } from 'node:path'
 import { format, resolveConfig } from 'prettier'
 import { z } from 'zod'
 import { renderSettingsSchema } from '@dusk/store'
-import { FAMILIES, FONTS, GENERATOR_FAMILIES, GENERATORS, MOVES, TITLE_FAMILIES, TITLE_PRESETS, TRANSITIONS } from '@dusk/compositor' // prettier-ignore
+import {
+  FAMILIES,
+  FONTS,
+  GENERATOR_FAMILIES,
+  GENERATORS,
+  MOVES,
+  TITLE_FAMILIES,
+  TITLE_PRESETS,
+  TRANSITIONS,
+} from '@dusk/compositor'
 import { CLIP_PARAMS, COMMANDS, formatRate, TITLE_PARAMS, type Param } from '@dusk/timeline'
 import { FORMATS } from '../../packages/media/test/formats/list'
 import { tryFormat } from '../../packages/media/test/formats/try'
@@ -66,7 +75,8 @@ const ROUTES: [string, string][] = [
   ['GET /api/projects/:id/edits?after=N', 'log entries after a number'],
   [
     'POST /api/projects/:id/edits',
-    'carries out commands: `windowId`, `edits` (list of `id`, `command`); the answer gives each its number or its refusal',
+    'carries out commands: `windowId`, `edits` (list of `id`, `command`); the answer gives each its number ' +
+      'or its refusal',
   ],
   ['GET /api/projects/:id/history?before=N', 'what was done, newest first, a hundred entries at a time'],
   ['GET /api/projects/:id/way-back?seq=N', 'the command that brings the project back to how it was after an edit'],
@@ -91,7 +101,8 @@ const ROUTES: [string, string][] = [
   ['DELETE /api/assets/:id', 'takes a file that could not be read in off the list'],
   [
     '/api/uploads',
-    'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` unless it is an archive; `replaces` names a source that gets this file',
+    'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` ' +
+      'unless it is an archive; `replaces` names a source that gets this file',
   ],
   ['/api/live?project=:id', 'WebSocket: says that edits, sources or renders changed'],
 ]
@@ -102,9 +113,13 @@ async function formats(): Promise<void> {
   const rows: string[] = []
   for (const format of FORMATS) {
     const { asset, notes } = await tryFormat(format, dir)
-    const picture = asset.picture && `${asset.picture.width} × ${asset.picture.height}${asset.picture.variable ? ', varying rate' : asset.picture.rate ? `, ${formatRate(asset.picture.rate)}/s` : ''}${asset.picture.alpha ? ', transparency' : ''}` // prettier-ignore
+    const picture =
+      asset.picture &&
+      `${asset.picture.width} × ${asset.picture.height}${asset.picture.variable ? ', varying rate' : asset.picture.rate ? `, ${formatRate(asset.picture.rate)}/s` : ''}${asset.picture.alpha ? ', transparency' : ''}`
     const sound = asset.sounds[0] && `${asset.sounds[0].channels} channels`
-    rows.push(`| \`${format.name.split('.').at(-1)}\` | ${format.words} | ${[picture, sound].filter(Boolean).join('; ')} | ${notes.join(' ') || '—'} |`) // prettier-ignore
+    rows.push(
+      `| \`${format.name.split('.').at(-1)}\` | ${format.words} | ${[picture, sound].filter(Boolean).join('; ')} | ${notes.join(' ') || '—'} |`,
+    )
   }
   rmSync(dir, { recursive: true, force: true })
   await write(
@@ -130,23 +145,42 @@ async function write(name: string, text: string): Promise<void> {
 
 /** What a setting takes, in a few words. */
 function settingWords(param: Param): string {
-  if (param.kind === 'number' || param.kind === 'point') return `${param.min} … ${param.max}${param.unit ? ` ${param.unit}` : ''}` // prettier-ignore
+  if (param.kind === 'number' || param.kind === 'point')
+    return `${param.min} … ${param.max}${param.unit ? ` ${param.unit}` : ''}`
   if (param.kind === 'choice') return param.options.map((option) => `\`${option.value}\``).join(', ')
   return { colour: 'a colour', switch: 'on or off', text: 'text' }[param.kind]
 }
 
 function settingsTable(params: readonly Param[]): string {
-  const rows = params.map((param) => `| \`${param.key}\` | ${param.group ?? ''} | ${param.label} | ${settingWords(param)} | ${JSON.stringify(param.default)} | ${param.fixed ? 'no' : 'yes'} |`) // prettier-ignore
-  return `| Setting | Group | Shown as | Takes | Default | Keyframes |\n| --- | --- | --- | --- | --- | --- |\n${rows.join('\n')}` // prettier-ignore
+  const rows = params.map(
+    (param) =>
+      `| \`${param.key}\` | ${param.group ?? ''} | ${param.label} | ${settingWords(param)} | ${JSON.stringify(param.default)} | ${param.fixed ? 'no' : 'yes'} |`,
+  )
+  return `| Setting | Group | Shown as | Takes | Default | Keyframes |\n| --- | --- | --- | --- | --- | --- |\n${rows.join('\n')}`
 }
 
 /** Writes docs/gallery.md from the lists that drive the galleries and the details. */
 async function gallery(): Promise<void> {
   const own = (params: readonly Param[]) => params.map((param) => `\`${param.key}\``).join(', ')
-  const families = Object.entries(FAMILIES).map(([id, name]) => `### ${name}\n\n| Name | Id | What is seen | Settings |\n| --- | --- | --- | --- |\n${TRANSITIONS.filter((kind) => kind.family === id).map((kind) => `| ${kind.name} | \`${kind.id}\` | ${kind.hint} | ${own(kind.params)} |`).join('\n')}`) // prettier-ignore
-  const moves = MOVES.map((kind) => `| ${kind.name} | \`${kind.id}\` | ${kind.hint} | ${kind.use === 'pass' ? 'comes and goes' : 'while shown'} |`) // prettier-ignore
-  const shapes = GENERATORS.map((kind) => `| ${kind.name} | \`${kind.id}\` | ${GENERATOR_FAMILIES[kind.family]} | ${kind.hint} |`) // prettier-ignore
-  const titles = Object.entries(TITLE_FAMILIES).map(([id, name]) => `- ${name}: ${TITLE_PRESETS[id as keyof typeof TITLE_FAMILIES].map((preset) => preset.name).join(', ')}`) // prettier-ignore
+  const families = Object.entries(FAMILIES).map(
+    ([id, name]) =>
+      `### ${name}\n\n| Name | Id | What is seen | Settings |\n| --- | --- | --- | --- |\n${TRANSITIONS.filter(
+        (kind) => kind.family === id,
+      )
+        .map((kind) => `| ${kind.name} | \`${kind.id}\` | ${kind.hint} | ${own(kind.params)} |`)
+        .join('\n')}`,
+  )
+  const moves = MOVES.map(
+    (kind) =>
+      `| ${kind.name} | \`${kind.id}\` | ${kind.hint} | ${kind.use === 'pass' ? 'comes and goes' : 'while shown'} |`,
+  )
+  const shapes = GENERATORS.map(
+    (kind) => `| ${kind.name} | \`${kind.id}\` | ${GENERATOR_FAMILIES[kind.family]} | ${kind.hint} |`,
+  )
+  const titles = Object.entries(TITLE_FAMILIES).map(
+    ([id, name]) =>
+      `- ${name}: ${TITLE_PRESETS[id as keyof typeof TITLE_FAMILIES].map((preset) => preset.name).join(', ')}`,
+  )
   await write(
     'docs/gallery.md',
     `# Transitions, titles, shapes and settings

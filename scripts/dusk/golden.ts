@@ -39,7 +39,8 @@ function place(
 function plainSheet(rows: Row[]): Buffer {
   const canvas = createCanvas(WIDTH * 3, HEIGHT * rows.length)
   const context = canvas.getContext('2d')
-  for (const [i, row] of rows.entries()) for (const [k, pixels] of row.pictures.entries()) place(context, pixels, k * WIDTH, i * HEIGHT) // prettier-ignore
+  for (const [i, row] of rows.entries())
+    for (const [k, pixels] of row.pictures.entries()) place(context, pixels, k * WIDTH, i * HEIGHT)
   return canvas.toBuffer('image/png')
 }
 

@@ -50,7 +50,10 @@ export async function openDatabase(data: string, durable = true): Promise<Cluste
 export async function waitFor(url: string, child: ChildProcess, seconds = 60): Promise<void> {
   for (let i = 0; i < seconds * 10; i++) {
     if (child.exitCode !== null) throw new StepFailed('The studio stopped while starting; its own words are above.')
-    const ok = await fetch(url).then((response) => response.ok, () => false) // prettier-ignore
+    const ok = await fetch(url).then(
+      (response) => response.ok,
+      () => false,
+    )
     if (ok) return
     await new Promise((resolve) => setTimeout(resolve, 100))
   }

@@ -25,7 +25,8 @@ export async function run(options: Options): Promise<void> {
       : await fromDatabase(source, out, options, progress, stop.signal)
     if (process.stdout.isTTY) process.stdout.write('\r')
     console.log(
-      `${out}: ${report.frames} frames, ${report.seconds.toFixed(2)} s, ${report.width} × ${report.height}, ${report.bytes} bytes, took ${report.took.toFixed(1)} s`,
+      `${out}: ${report.frames} frames, ${report.seconds.toFixed(2)} s, ${report.width} × ${report.height}, ` +
+        `${report.bytes} bytes, took ${report.took.toFixed(1)} s`,
     )
   } catch (error) {
     if (error instanceof UsageError || error instanceof Error) throw new StepFailed(error.message)

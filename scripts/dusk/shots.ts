@@ -77,7 +77,10 @@ export async function run(options: Options): Promise<void> {
     await page.getByRole('button', { name: 'Footage', exact: true }).click()
     await position.fill('33.4s')
     await position.press('Enter')
-    await page.getByTestId('timeline-body').getByRole('button', { name: /^last-light.* on Picture 1/ }).click({ position: { x: 50, y: 40 } }) // prettier-ignore
+    await page
+      .getByTestId('timeline-body')
+      .getByRole('button', { name: /^last-light.* on Picture 1/ })
+      .click({ position: { x: 50, y: 40 } })
     await page.waitForTimeout(2500)
     await shot('keyframes')
     await page.getByRole('button', { name: /^boats-drifting\.mp4, video/ }).dblclick()

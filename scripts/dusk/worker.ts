@@ -13,7 +13,8 @@ export async function run(options: Options): Promise<void> {
   if (!env.DATABASE_URL || !env.DUSK_MEDIA) {
     if (!existsSync(join(options.data, 'postgres.json')))
       throw new StepFailed(
-        'There is no studio with this data folder. Start one with ./dusk start, or set DATABASE_URL and DUSK_MEDIA to work for another machine.',
+        'There is no studio with this data folder. Start one with ./dusk start, or set DATABASE_URL and ' +
+          'DUSK_MEDIA to work for another machine.',
       )
     env = serviceEnv(await startCluster(options.data), options.data, options.port)
   }

@@ -11,7 +11,11 @@ describe('chunks', () => {
   it('cover every frame once, whatever the cuts', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 5000 }), fc.array(fc.nat(5000)), (frames, cuts) => {
-        const chunks = planChunks(frames, cuts.sort((a, b) => a - b), RATE) // prettier-ignore
+        const chunks = planChunks(
+          frames,
+          cuts.sort((a, b) => a - b),
+          RATE,
+        )
         let at = 0
         for (const { first, end } of chunks) {
           expect(first).toBe(at)

@@ -33,7 +33,37 @@ afterAll(() => rmSync(dir, { recursive: true, force: true }))
 beforeAll(async () => {
   // Frame n has luma 16 + 2n; a steady tone beside it.
   const path = join(dir, 'counting.mp4')
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', "nullsrc=s=128x72:r=25,geq=lum='16+N*2':cb=128:cr=128", '-f', 'lavfi', '-i', 'sine=f=440:r=48000', '-frames:v', '100', '-t', '4', '-c:v', 'libx264', '-bf', '2', '-qp', '4', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-c:a', 'flac', '-strict', '-2', path]) // prettier-ignore
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    "nullsrc=s=128x72:r=25,geq=lum='16+N*2':cb=128:cr=128",
+    '-f',
+    'lavfi',
+    '-i',
+    'sine=f=440:r=48000',
+    '-frames:v',
+    '100',
+    '-t',
+    '4',
+    '-c:v',
+    'libx264',
+    '-bf',
+    '2',
+    '-qp',
+    '4',
+    '-pix_fmt',
+    'yuv420p',
+    '-colorspace',
+    'bt709',
+    '-c:a',
+    'flac',
+    '-strict',
+    '-2',
+    path,
+  ])
   const hash = await hashFile(path)
   await mkdir(dirname(storage.original(hash)), { recursive: true })
   await copyFile(path, storage.original(hash))
@@ -43,7 +73,10 @@ beforeAll(async () => {
   await mkdir(dirname(paths.sound(0)), { recursive: true })
   facts.sounds[0]!.samples = await makeSound(path, examined, 0, paths.sound(0), paths.waveform(0))
   book.set(SOURCE, { hash, facts })
-  base = perform(createProject('Render', { width: 128, height: 72, rate: RATE }), { type: 'addAsset', asset: assetEntry(SOURCE, 'counting', facts) }) // prettier-ignore
+  base = perform(createProject('Render', { width: 128, height: 72, rate: RATE }), {
+    type: 'addAsset',
+    asset: assetEntry(SOURCE, 'counting', facts),
+  })
 })
 
 function perform(project: Project, input: CommandInput): Project {
@@ -54,7 +87,16 @@ function perform(project: Project, input: CommandInput): Project {
 function put(project: Project, kind: 'picture' | 'sound', start: number, length: number, source: number): Project {
   const track = tracksOf(project, reelsOf(project)[0]!.id).find((entry) => entry.kind === kind)!
   const clipId = `00000000-0000-4000-8000-${(++pieces).toString().padStart(12, '0')}`
-  const piece = { clipId, trackId: track.id, assetId: SOURCE, stream: kind === 'sound' ? 0 : null, start: frameToTicks(start, RATE), length: frameToTicks(length, RATE), source: frameToTicks(source, RATE), link: null } // prettier-ignore
+  const piece = {
+    clipId,
+    trackId: track.id,
+    assetId: SOURCE,
+    stream: kind === 'sound' ? 0 : null,
+    start: frameToTicks(start, RATE),
+    length: frameToTicks(length, RATE),
+    source: frameToTicks(source, RATE),
+    link: null,
+  }
   return perform(project, { type: 'place', mode: 'free', pieces: [piece] })
 }
 
@@ -75,7 +117,11 @@ async function render(project: Project, change: Partial<RenderSettings> = {}, na
 
 /** Luma in the middle of every frame of a file. */
 function lumas(path: string, width = 128, height = 72): number[] {
-  const raw = execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'], { maxBuffer: 1 << 28 }) // prettier-ignore
+  const raw = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', path, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'],
+    { maxBuffer: 1 << 28 },
+  )
   const size = i420Size(width, height)
   return Array.from(
     { length: raw.length / size },
@@ -114,7 +160,9 @@ describe('rendering a reel', () => {
     const shell = Object.values(nested.clips).find((clip) => clip.kind === 'reel' && clip.stream === null)!
     const faded = perform(nested, { type: 'setParams', clipIds: [shell.id], set: { opacity: 50 } })
     const half = lumas((await render(faded, {}, 'half.mp4')).out)
-    half.forEach((luma, n) => expect(Math.abs(luma - (16 + (expected[n]! - 16) / 2)), `frame ${n}`).toBeLessThanOrEqual(3)) // prettier-ignore
+    half.forEach((luma, n) =>
+      expect(Math.abs(luma - (16 + (expected[n]! - 16) / 2)), `frame ${n}`).toBeLessThanOrEqual(3),
+    )
     expect(reelsOf(nested)[0]!.id).toBe(reelId)
   })
 
@@ -152,7 +200,14 @@ describe('rendering a reel', () => {
     await expect(render(base)).rejects.toThrow('nothing in this reel')
     const missing = put(base, 'picture', 0, 10, 0)
     const other = new FolderStorage(join(dir, 'elsewhere'))
-    const request = { project: missing, reelId: reelsOf(missing)[0]!.id, settings: settingsFor(missing, reelsOf(missing)[0]!.id, {}), book, storage: other, out: join(dir, 'never.mp4') } // prettier-ignore
+    const request = {
+      project: missing,
+      reelId: reelsOf(missing)[0]!.id,
+      settings: settingsFor(missing, reelsOf(missing)[0]!.id, {}),
+      book,
+      storage: other,
+      out: join(dir, 'never.mp4'),
+    }
     await expect(renderReel(request)).rejects.toThrow('counting is still being prepared, or its file is missing')
     expect(() => statSync(join(dir, 'never.mp4'))).toThrow()
   })
@@ -161,7 +216,16 @@ describe('rendering a reel', () => {
     const project = put(put(base, 'picture', 0, 100, 0), 'picture', 200, 100, 0)
     const cancel = new AbortController()
     const settings = settingsFor(project, reelsOf(project)[0]!.id, { size: '1280x720' })
-    const work = renderReel({ project, reelId: reelsOf(project)[0]!.id, settings, book, storage, out: join(dir, 'cancelled.mp4'), signal: cancel.signal, progress: () => cancel.abort(new Error('enough')) }) // prettier-ignore
+    const work = renderReel({
+      project,
+      reelId: reelsOf(project)[0]!.id,
+      settings,
+      book,
+      storage,
+      out: join(dir, 'cancelled.mp4'),
+      signal: cancel.signal,
+      progress: () => cancel.abort(new Error('enough')),
+    })
     await expect(work).rejects.toThrow('enough')
     expect(() => statSync(join(dir, 'cancelled.mp4'))).toThrow()
   })
@@ -185,7 +249,6 @@ describe('words on the command line', () => {
       [{ range: '3s-2s' }, '--range'],
       [{ quality: 'fine' }, '--quality'],
     ] as const)
-      // prettier-ignore
       expect(() => settingsFor(base, id, options)).toThrow(words)
   })
 })

@@ -1,5 +1,23 @@
 import { describe, expect, it } from 'vitest'
-import { applyCommand, check, clipEnd, clipsOn, commandSchema, createProject, isAnimated, LAYOUTS, secondsToTicks, TICKS_PER_SECOND, tracksOf, type Animated, type Asset, type Clip, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  applyCommand,
+  check,
+  clipEnd,
+  clipsOn,
+  commandSchema,
+  createProject,
+  isAnimated,
+  LAYOUTS,
+  secondsToTicks,
+  TICKS_PER_SECOND,
+  tracksOf,
+  type Animated,
+  type Asset,
+  type Clip,
+  type CommandInput,
+  type Point,
+  type Project,
+} from '@dusk/timeline'
 import { planPips } from '~/lib/titles/pips'
 import { isCell, planIntoCell, planSplit } from '~/lib/viewer/cells'
 import { boundsOf, outlineOf } from '~/lib/viewer/outlines'
@@ -7,12 +25,37 @@ import { boundsOf, outlineOf } from '~/lib/viewer/outlines'
 const ID = (n: number) => `00000000-0000-4000-8000-${n.toString(16).padStart(12, '0')}`
 const UNFILED = { folderId: null, label: null, note: '' }
 const rate = { num: 30, den: 1 }
-const wide: Asset = { id: ID(0xa1), name: 'harbour.mp4', kind: 'video', length: secondsToTicks(20), picture: { width: 1920, height: 1080, rate, variable: false, alpha: false }, sounds: [], ...UNFILED } // prettier-ignore
-const tall: Asset = { id: ID(0xa2), name: 'boat.jpg', kind: 'still', length: 0, picture: { width: 900, height: 1600, rate: null, variable: false, alpha: false }, sounds: [], ...UNFILED } // prettier-ignore
-const pips: Asset = { id: ID(0xa3), name: 'second-pips.wav', kind: 'sound', length: secondsToTicks(30), picture: null, sounds: [{ channels: 2, length: secondsToTicks(30), title: '' }], ...UNFILED } // prettier-ignore
+const wide: Asset = {
+  id: ID(0xa1),
+  name: 'harbour.mp4',
+  kind: 'video',
+  length: secondsToTicks(20),
+  picture: { width: 1920, height: 1080, rate, variable: false, alpha: false },
+  sounds: [],
+  ...UNFILED,
+}
+const tall: Asset = {
+  id: ID(0xa2),
+  name: 'boat.jpg',
+  kind: 'still',
+  length: 0,
+  picture: { width: 900, height: 1600, rate: null, variable: false, alpha: false },
+  sounds: [],
+  ...UNFILED,
+}
+const pips: Asset = {
+  id: ID(0xa3),
+  name: 'second-pips.wav',
+  kind: 'sound',
+  length: secondsToTicks(30),
+  picture: null,
+  sounds: [{ channels: 2, length: secondsToTicks(30), title: '' }],
+  ...UNFILED,
+}
 
 let seed = 0x100000
-const run = (project: Project, input: CommandInput) => applyCommand(project, commandSchema.parse(input), ID((seed += 64))).project // prettier-ignore
+const run = (project: Project, input: CommandInput) =>
+  applyCommand(project, commandSchema.parse(input), ID((seed += 64))).project
 const only = (project: Project, trackId: string) => clipsOn(project, trackId)[0]!
 
 function desk() {
@@ -21,7 +64,22 @@ function desk() {
   const reelId = Object.keys(empty.reels)[0]!
   const back = tracksOf(empty, reelId)[0]!
   const start = { ...empty, assets: { [wide.id]: wide, [tall.id]: tall, [pips.id]: pips } }
-  const project = run(start, { type: 'place', mode: 'free', pieces: [{ clipId: ID(0x500), trackId: back.id, assetId: wide.id, stream: null, start: secondsToTicks(2), length: secondsToTicks(6), source: 0, link: null }] }) // prettier-ignore
+  const project = run(start, {
+    type: 'place',
+    mode: 'free',
+    pieces: [
+      {
+        clipId: ID(0x500),
+        trackId: back.id,
+        assetId: wide.id,
+        stream: null,
+        start: secondsToTicks(2),
+        length: secondsToTicks(6),
+        source: 0,
+        link: null,
+      },
+    ],
+  })
   return { project, reelId, back }
 }
 const box = (project: Project, clip: Clip) => {
@@ -35,21 +93,32 @@ describe('split screens', () => {
   it('fill cells that have no picture yet with ground to drop footage on, as long as the pictures', () => {
     const { project, reelId, back } = desk()
     let next = project
-    for (const command of planSplit(project, reelId, [only(project, back.id)], squares.cells, LOOK)) next = run(next, command) // prettier-ignore
+    for (const command of planSplit(project, reelId, [only(project, back.id)], squares.cells, LOOK))
+      next = run(next, command)
     expect(check(next)).toEqual([])
     const front = tracksOf(next, reelId)
       .filter((track) => track.kind === 'picture')
       .slice(-3)
     expect(front.map((track) => only(next, track.id).kind)).toEqual(['generator', 'generator', 'generator'])
-    expect(front.map((track) => box(next, only(next, track.id)))).toEqual([[970, 10, 1910, 530], [10, 550, 950, 1070], [970, 550, 1910, 1070]]) // prettier-ignore
+    expect(front.map((track) => box(next, only(next, track.id)))).toEqual([
+      [970, 10, 1910, 530],
+      [10, 550, 950, 1070],
+      [970, 550, 1910, 1070],
+    ])
     expect(box(next, only(next, back.id))).toEqual([10, 10, 950, 530])
-    for (const track of [back, ...front]) expect(only(next, track.id)).toMatchObject({ start: secondsToTicks(2), length: secondsToTicks(6), params: { corners: 12, border: 4 } }) // prettier-ignore
+    for (const track of [back, ...front])
+      expect(only(next, track.id)).toMatchObject({
+        start: secondsToTicks(2),
+        length: secondsToTicks(6),
+        params: { corners: 12, border: 4 },
+      })
   })
 
   it('take footage of any shape into a cell, in the same place with the same border', () => {
     const { project, reelId, back } = desk()
     let next = project
-    for (const command of planSplit(project, reelId, [only(project, back.id)], squares.cells, { ...LOOK, comes: true })) next = run(next, command) // prettier-ignore
+    for (const command of planSplit(project, reelId, [only(project, back.id)], squares.cells, { ...LOOK, comes: true }))
+      next = run(next, command)
     const front = tracksOf(next, reelId)
       .filter((track) => track.kind === 'picture')
       .at(-1)!
@@ -60,7 +129,13 @@ describe('split screens', () => {
     const filled = run(next, plan)
     expect(check(filled)).toEqual([])
     const clip = only(filled, front.id)
-    expect(clip).toMatchObject({ kind: 'media', assetId: tall.id, start: cell.start, length: cell.length, params: { corners: 12, border: 4 } }) // prettier-ignore
+    expect(clip).toMatchObject({
+      kind: 'media',
+      assetId: tall.id,
+      start: cell.start,
+      length: cell.length,
+      params: { corners: 12, border: 4 },
+    })
     expect(box(filled, clip)).toEqual([970, 550, 1910, 1070])
     // It comes in as the empty cell did: from beyond the same edge.
     const position = clip.params.position as Animated<Point>
@@ -87,18 +162,40 @@ describe('the tone of a countdown', () => {
     const front = tracksOf(project, reelId)
       .filter((track) => track.kind === 'picture')
       .at(-1)!
-    const made = run(project, { type: 'addMade', mode: 'free', made: [{ kind: 'generator', generator: 'countdown', settings: {}, clipId: ID(0x700), trackId: front.id, start: secondsToTicks(3), length: secondsToTicks(seconds) }] } as CommandInput) // prettier-ignore
+    const made = run(project, {
+      type: 'addMade',
+      mode: 'free',
+      made: [
+        {
+          kind: 'generator',
+          generator: 'countdown',
+          settings: {},
+          clipId: ID(0x700),
+          trackId: front.id,
+          start: secondsToTicks(3),
+          length: secondsToTicks(seconds),
+        },
+      ],
+    } as CommandInput)
     const plan = planPips(made, made.clips[ID(0x700)]!, pips, from)
     if (typeof plan === 'string') throw new Error(plan)
     const next = run(made, plan)
     expect(check(next)).toEqual([])
     const end = 3 + seconds
-    const pieces = Object.values(next.clips).filter((clip) => clip.kind === 'media' && clip.assetId === pips.id).sort((a, b) => a.start - b.start) // prettier-ignore
+    const pieces = Object.values(next.clips)
+      .filter((clip) => clip.kind === 'media' && clip.assetId === pips.id)
+      .sort((a, b) => a.start - b.start)
     // Moments at which a tone is heard: each whole second of the sound.
     const heard = pieces.flatMap((clip) => {
       if (clip.map.kind !== 'steady') return []
-      const [source, start, length] = [clip.map.source / TICKS_PER_SECOND, clip.start / TICKS_PER_SECOND, clip.length / TICKS_PER_SECOND] // prettier-ignore
-      return Array.from({ length: 31 }, (_, s) => s).filter((s) => s >= source - 1e-6 && s < source + length - 1e-6).map((s) => start + s - source) // prettier-ignore
+      const [source, start, length] = [
+        clip.map.source / TICKS_PER_SECOND,
+        clip.start / TICKS_PER_SECOND,
+        clip.length / TICKS_PER_SECOND,
+      ]
+      return Array.from({ length: 31 }, (_, s) => s)
+        .filter((s) => s >= source - 1e-6 && s < source + length - 1e-6)
+        .map((s) => start + s - source)
     })
     return heard.map((time) => Math.round((end - time) * 1000) / 1000)
   }
@@ -113,7 +210,8 @@ describe('the tone of a countdown', () => {
   it('says so when every sound track is taken or locked', () => {
     let { project } = desk()
     const { back } = desk()
-    for (const track of Object.values(project.tracks)) if (track.kind === 'sound') project = run(project, { type: 'setTrack', trackId: track.id, set: { locked: true } }) // prettier-ignore
+    for (const track of Object.values(project.tracks))
+      if (track.kind === 'sound') project = run(project, { type: 'setTrack', trackId: track.id, set: { locked: true } })
     expect(planPips(project, only(project, back.id), pips, 5)).toContain('no sound track with room')
   })
 })

@@ -35,7 +35,15 @@ const shot: AssetFacts = {
   picture: { width: 1279, height: 720, rate: { num: 24000, den: 1001 }, variable: false, alpha: false },
   sounds: [{ channels: 2, length: 10 * SECOND, title: '' }],
 }
-const card: AssetFacts = { ...shot, id: id(0xa3), name: 'lantern card.png', kind: 'still', length: 0, sounds: [], picture: { ...shot.picture!, rate: null } } // prettier-ignore
+const card: AssetFacts = {
+  ...shot,
+  id: id(0xa3),
+  name: 'lantern card.png',
+  kind: 'still',
+  length: 0,
+  sounds: [],
+  picture: { ...shot.picture!, rate: null },
+}
 
 function perform(project: Project, input: CommandInput): Project {
   return applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project
@@ -53,7 +61,11 @@ describe('a source watched by itself', () => {
   it('is a valid reel of its own in its own shape and rate, from its first frame to its last', () => {
     const reel = sourceReel(asset)
     expect(check(reel.project)).toEqual([])
-    expect(reel.project.reels[reel.reelId]!.format).toEqual({ width: 1280, height: 720, rate: { num: 24000, den: 1001 } }) // prettier-ignore
+    expect(reel.project.reels[reel.reelId]!.format).toEqual({
+      width: 1280,
+      height: 720,
+      rate: { num: 24000, den: 1001 },
+    })
     expect(reel.length).toBeGreaterThanOrEqual(asset.length)
     const size = { width: 1280, height: 720 }
     for (const at of [0, 5 * SECOND, reel.length - 1]) {
@@ -121,9 +133,29 @@ describe('copying', () => {
   it('takes the reels that play in a clip along into another project, with their sources', () => {
     const { project: empty, reelId } = desk()
     const [picture1] = tracksOf(empty, reelId)
-    let project = perform(empty, { type: 'place', mode: 'free', pieces: [{ clipId: id(1), trackId: picture1!.id, assetId: card.id, stream: null, start: SECOND, length: SECOND, source: 0, link: null }] }) // prettier-ignore
+    let project = perform(empty, {
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: id(1),
+          trackId: picture1!.id,
+          assetId: card.id,
+          stream: null,
+          start: SECOND,
+          length: SECOND,
+          source: 0,
+          link: null,
+        },
+      ],
+    })
     project = perform(project, { type: 'nest', clipIds: [id(1)], reelId: id(7), name: 'Boats' })
-    project = perform(project, { type: 'nest', clipIds: [clipsOn(project, picture1!.id)[0]!.id], reelId: id(8), name: 'Quay' }) // prettier-ignore
+    project = perform(project, {
+      type: 'nest',
+      clipIds: [clipsOn(project, picture1!.id)[0]!.id],
+      reelId: id(8),
+      name: 'Quay',
+    })
     const copied = copyOf(project, [clipsOn(project, picture1!.id)[0]!.id])
     expect(copied.reels?.map(({ reel }) => reel.name).sort()).toEqual(['Boats', 'Quay'])
     expect(sourcesOf(copied)).toEqual([card.id])
@@ -134,8 +166,14 @@ describe('copying', () => {
     if (typeof plan === 'string') throw new Error(plan)
     const there = perform(other, plan.command)
     expect(check(there)).toEqual([])
-    expect(Object.values(there.reels).map((reel) => reel.name).sort()).toEqual([empty.reels[reelId]!.name, 'Boats', 'Quay'].sort()) // prettier-ignore
-    expect(Object.values(there.clips).flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : []))).toEqual([id(99)]) // prettier-ignore
+    expect(
+      Object.values(there.reels)
+        .map((reel) => reel.name)
+        .sort(),
+    ).toEqual([empty.reels[reelId]!.name, 'Boats', 'Quay'].sort())
+    expect(Object.values(there.clips).flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : []))).toEqual([
+      id(99),
+    ])
     // Pasted again, the reels are there already.
     const again = planPaste(withSources(copied, { [card.id]: id(99) }), there, reelId, 5 * SECOND, 'insert')
     if (typeof again === 'string') throw new Error(again)
@@ -150,7 +188,22 @@ describe('copying', () => {
     const { project: empty, reelId } = desk()
     let project = empty
     const picture2 = tracksOf(project, reelId)[1]!
-    project = perform(project, { type: 'place', mode: 'free', pieces: [{ clipId: id(1), trackId: picture2.id, assetId: card.id, stream: null, start: SECOND, length: SECOND, source: 0, link: null }] }) // prettier-ignore
+    project = perform(project, {
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: id(1),
+          trackId: picture2.id,
+          assetId: card.id,
+          stream: null,
+          start: SECOND,
+          length: SECOND,
+          source: 0,
+          link: null,
+        },
+      ],
+    })
     const copied = copyOf(project, [id(1)])
     const same = planPaste(copied, project, reelId, 5 * SECOND, 'insert')
     if (typeof same === 'string') throw new Error(same)
@@ -158,7 +211,12 @@ describe('copying', () => {
     expect(clipsOn(pasted, picture2.id).map((clip) => clip.start / SECOND)).toEqual([1, 5])
     expect(same.end).toBe(6 * SECOND)
 
-    project = perform(project, { type: 'addReel', reelId: id(2), name: 'Tall', format: { width: 720, height: 1280, rate: { num: 25, den: 1 } } }) // prettier-ignore
+    project = perform(project, {
+      type: 'addReel',
+      reelId: id(2),
+      name: 'Tall',
+      format: { width: 720, height: 1280, rate: { num: 25, den: 1 } },
+    })
     const other = planPaste(copied, project, id(2), 0, 'insert')
     if (typeof other === 'string') throw new Error(other)
     const there = perform(project, other.command)
@@ -173,7 +231,22 @@ describe('copying', () => {
     let project = empty
     const [track] = tracksOf(project, reelId)
     for (const n of [1, 2, 3])
-      project = perform(project, { type: 'place', mode: 'free', pieces: [{ clipId: id(n), trackId: track!.id, assetId: card.id, stream: null, start: n * SECOND, length: SECOND, source: 0, link: null }] }) // prettier-ignore
+      project = perform(project, {
+        type: 'place',
+        mode: 'free',
+        pieces: [
+          {
+            clipId: id(n),
+            trackId: track!.id,
+            assetId: card.id,
+            stream: null,
+            start: n * SECOND,
+            length: SECOND,
+            source: 0,
+            link: null,
+          },
+        ],
+      })
     project = perform(project, { type: 'group', clipIds: [id(1), id(3)] })
     expect(withGroups(project, [id(3)]).sort()).toEqual([id(1), id(3)])
     expect(withGroups(project, [id(2)])).toEqual([id(2)])
@@ -181,7 +254,15 @@ describe('copying', () => {
 })
 
 describe('the library', () => {
-  const asset = (n: number, name: string, more: Partial<Asset> = {}): Asset => ({ ...shot, id: id(n), name, folderId: null, label: null, note: '', ...more }) // prettier-ignore
+  const asset = (n: number, name: string, more: Partial<Asset> = {}): Asset => ({
+    ...shot,
+    id: id(n),
+    name,
+    folderId: null,
+    label: null,
+    note: '',
+    ...more,
+  })
   const assets = [
     asset(1, 'boats 10.mp4', { folderId: id(90), length: 3 * SECOND }),
     asset(2, 'boats 9.mp4', { label: 'moss', note: 'the red sail' }),
@@ -189,7 +270,9 @@ describe('the library', () => {
   ]
   const all: LibraryFilter = { words: '', kind: 'all', label: null, folderId: 'everywhere', use: 'all' }
   const find = (filter: Partial<LibraryFilter>, sort: 'name' | 'length' | 'kind' | 'added' = 'name') =>
-    findAssets(assets, { ...all, ...filter }, sort, new Set([id(3)]), (assetId) => (assetId === id(2) ? 5 : 1)).map((entry) => entry.name) // prettier-ignore
+    findAssets(assets, { ...all, ...filter }, sort, new Set([id(3)]), (assetId) => (assetId === id(2) ? 5 : 1)).map(
+      (entry) => entry.name,
+    )
 
   it('sorts names as people count, and by length, kind and age', () => {
     expect(find({})).toEqual(['boats 9.mp4', 'boats 10.mp4', 'song.wav'])

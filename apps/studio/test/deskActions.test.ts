@@ -18,14 +18,27 @@ describe('cutting', () => {
     studio.player.seek(30 * frame)
     studio.desk.select([picture], studio.project.document)
     act.split()
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 30],
+    ])
     expect(studio.frames('Picture 2')).toEqual([[0, 60]])
     studio.player.seek(45 * frame)
     studio.desk.select([], null)
     act.split()
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 15], [45, 15]]) // prettier-ignore
-    expect(studio.frames('Picture 2')).toEqual([[0, 45], [45, 15]]) // prettier-ignore
-    expect(studio.frames('Music')).toEqual([[0, 45], [45, 15]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 15],
+      [45, 15],
+    ])
+    expect(studio.frames('Picture 2')).toEqual([
+      [0, 45],
+      [45, 15],
+    ])
+    expect(studio.frames('Music')).toEqual([
+      [0, 45],
+      [45, 15],
+    ])
   })
 
   it('joins halves back, and says when there is nothing to join', async () => {
@@ -51,8 +64,14 @@ describe('cutting', () => {
     expect(studio.said()).toBe('Select a clip first.')
     studio.desk.select([first], studio.project.document)
     act.remove(true)
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
-    expect(studio.frames('Effects')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 30],
+    ])
+    expect(studio.frames('Effects')).toEqual([
+      [0, 30],
+      [30, 30],
+    ])
     expect(studio.desk.selection.size).toBe(0)
     studio.desk.select([studio.on('Picture 1')[0]!.id], studio.project.document)
     act.remove(false)
@@ -72,7 +91,10 @@ describe('cutting', () => {
     studio.player.seek(50 * frame)
     act.mark('out')
     act.cutRange()
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 40]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 40],
+    ])
     expect(studio.player.tick.value).toBe(30 * frame)
     expect(studio.desk.range).toBeNull()
   })
@@ -84,11 +106,17 @@ describe('cutting', () => {
     studio.pair(60, 30)
     studio.player.seek(20 * frame)
     act.trimHere('start', 'ripple')
-    expect(studio.frames('Picture 1')).toEqual([[0, 40], [40, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 40],
+      [40, 30],
+    ])
     expect(studio.player.tick.value).toBe(0)
     studio.player.seek(30 * frame)
     act.trimHere('end', 'plain')
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [40, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [40, 30],
+    ])
     studio.player.seek(35 * frame)
     act.trimHere('end', 'plain')
     expect(studio.said()).toBe('Put the playhead on a clip first.')
@@ -100,7 +128,11 @@ describe('cutting', () => {
     studio.pair(0, 60)
     studio.player.seek(30 * frame)
     act.freeze()
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 60], [90, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 60],
+      [90, 30],
+    ])
     const frozen = studio.on('Picture 1')[1]!
     expect(frozen.kind === 'media' && frozen.map.kind).toBe('freeze')
     studio.player.seek(200 * frame)
@@ -115,7 +147,10 @@ describe('cutting', () => {
     studio.desk.select([picture], studio.project.document)
     act.fade('start')
     const made = Object.values(studio.project.document!.transitions)
-    expect(made.map(({ kind, before, after }) => [kind, before, after]).sort()).toEqual([['dissolve', 0, 15 * frame], ['even', 0, 15 * frame]]) // prettier-ignore
+    expect(made.map(({ kind, before, after }) => [kind, before, after]).sort()).toEqual([
+      ['dissolve', 0, 15 * frame],
+      ['even', 0, 15 * frame],
+    ])
   })
 })
 
@@ -127,12 +162,25 @@ describe('arranging', () => {
     studio.pair(30, 60, 60)
     studio.desk.select([first], studio.project.document)
     act.swap('next')
-    expect(studio.frames('Picture 1')).toEqual([[0, 60], [60, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 60],
+      [60, 30],
+    ])
     act.nudge(5)
-    expect(studio.frames('Picture 1')).toEqual([[0, 60], [65, 30]]) // prettier-ignore
-    expect(studio.frames('Effects')).toEqual([[0, 60], [65, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 60],
+      [65, 30],
+    ])
+    expect(studio.frames('Effects')).toEqual([
+      [0, 60],
+      [65, 30],
+    ])
     act.duplicate()
-    expect(studio.frames('Picture 1')).toEqual([[0, 60], [65, 30], [95, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 60],
+      [65, 30],
+      [95, 30],
+    ])
   })
 
   it('copies, cuts and pastes: later clips make room, or it lies over them', async () => {
@@ -147,11 +195,20 @@ describe('arranging', () => {
     expect(studio.frames('Picture 1')).toEqual([[30, 60]])
     studio.player.seek(60 * frame)
     await act.paste('insert')
-    expect(studio.frames('Picture 1')).toEqual([[30, 30], [60, 30], [90, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [30, 30],
+      [60, 30],
+      [90, 30],
+    ])
     expect(studio.player.tick.value).toBe(90 * frame)
     studio.player.seek(40 * frame)
     await act.paste('over')
-    expect(studio.frames('Picture 1')).toEqual([[30, 10], [40, 30], [70, 20], [90, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [30, 10],
+      [40, 30],
+      [70, 20],
+      [90, 30],
+    ])
   })
 
   it('brings sources of another project in before it pastes from there', async () => {
@@ -248,7 +305,9 @@ describe('choosing', () => {
     // The frame that is shown belongs to the part.
     expect(source.range).toEqual({ from: 30 * frame, to: 60 * frame })
     act.keepPick()
-    expect(Object.values(studio.project.document!.picks)).toMatchObject([{ name: 'Part 1', from: 30 * frame, to: 60 * frame, assetId: HARBOUR.id }]) // prettier-ignore
+    expect(Object.values(studio.project.document!.picks)).toMatchObject([
+      { name: 'Part 1', from: 30 * frame, to: 60 * frame, assetId: HARBOUR.id },
+    ])
     act.clearMarks()
     expect(source.range).toEqual({ from: 0, to: source.reel!.length })
     act.closeSource()
@@ -265,10 +324,18 @@ describe('choosing', () => {
     source.mark('out', 120 * frame)
     source.parked = 30 * frame
     act.use('insert')
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30], [60, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 30],
+      [60, 30],
+    ])
     expect(source.parked).toBe(60 * frame)
     act.use('over')
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30], [60, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 30],
+      [60, 30],
+    ])
     act.use('append')
     expect(studio.frames('Picture 1').at(-1)).toEqual([90, 30])
     source.parked = 0
@@ -285,7 +352,11 @@ describe('choosing', () => {
     act.openSource(HARBOUR.id)
     useSource().mark('in', 150 * frame)
     act.use('over')
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 15], [45, 45]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 15],
+      [45, 45],
+    ])
     const laid = studio.on('Picture 1')[1]!
     expect(laid.kind === 'media' && laid.map.source / frame).toBe(150)
   })
@@ -310,10 +381,17 @@ describe('choosing', () => {
     const act = studio.within(useDeskActions)
     studio.pair(0, 60)
     act.addToEnd(HARBOUR.id)
-    expect(studio.frames('Picture 1')).toEqual([[0, 60], [60, 300]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 60],
+      [60, 300],
+    ])
     const card = studio.project.document!.assets[CARD.id]!
     act.addRun([card, card, card], 4)
-    expect(studio.frames('Picture 1').slice(2)).toEqual([[360, 4], [364, 4], [368, 4]]) // prettier-ignore
+    expect(studio.frames('Picture 1').slice(2)).toEqual([
+      [360, 4],
+      [364, 4],
+      [368, 4],
+    ])
     studio.player.seek(15 * frame)
     act.addToEnd(SONG.id)
     const tracks = ['Voice', 'Music', 'Effects'].filter((name) => studio.frames(name).some(([start]) => start === 15))
@@ -347,7 +425,10 @@ describe('markers', () => {
     studio.desk.select([picture], studio.project.document)
     studio.player.seek(50 * frame)
     act.addMarker()
-    expect(act.markerPlaces().map(({ at, clip, marker }) => [at / frame, clip?.id ?? null, marker.name])).toEqual([[10, null, 'Marker 1'], [50, picture, 'Marker 2']]) // prettier-ignore
+    expect(act.markerPlaces().map(({ at, clip, marker }) => [at / frame, clip?.id ?? null, marker.name])).toEqual([
+      [10, null, 'Marker 1'],
+      [50, picture, 'Marker 2'],
+    ])
     // A marker on a clip moves with it.
     act.nudge(10)
     expect(act.markerPlaces().map(({ at }) => at / frame)).toEqual([10, 60])

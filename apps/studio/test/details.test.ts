@@ -77,7 +77,10 @@ describe('details of a clip', () => {
     await panel.vm.$nextTick()
     await typeNumber(panel, 'Opacity', '20')
     const { opacity } = clip().params
-    expect(isAnimated(opacity!) && opacity.keys.map(({ at, value }) => [at / frame, value])).toEqual([[10, 100], [59, 20]]) // prettier-ignore
+    expect(isAnimated(opacity!) && opacity.keys.map(({ at, value }) => [at / frame, value])).toEqual([
+      [10, 100],
+      [59, 20],
+    ])
   })
 
   it('resets a group of settings as a whole, and marks it while something in it is changed', async () => {
@@ -98,7 +101,8 @@ describe('details of a clip', () => {
     expect(clip().fit).toBe('fill')
     await called(panel, 'Label moss').trigger('click')
     await typeText(panel, 'Note on the clip', 'the good take')
-    for (const entry of [clip(), project.document!.clips[sound]!]) expect(entry).toMatchObject({ label: 'moss', note: 'the good take' }) // prettier-ignore
+    for (const entry of [clip(), project.document!.clips[sound]!])
+      expect(entry).toMatchObject({ label: 'moss', note: 'the good take' })
   })
 
   it('goes for every clip that is selected', async () => {
@@ -108,18 +112,39 @@ describe('details of a clip', () => {
     await panel.vm.$nextTick()
     expect(panel.text()).toContain('4 clips')
     await typeNumber(panel, 'Size', '40')
-    expect(Object.values(project.document!.clips).filter((clip) => clip.stream === null).map((clip) => clip.params.size)).toEqual([40, 40]) // prettier-ignore
+    expect(
+      Object.values(project.document!.clips)
+        .filter((clip) => clip.stream === null)
+        .map((clip) => clip.params.size),
+    ).toEqual([40, 40])
   })
 
   it('moves a still by a start and an end view', async () => {
     const studio = await openDesk()
-    studio.project.perform({ type: 'place', mode: 'free', pieces: [{ clipId: crypto.randomUUID(), trackId: studio.track('Picture 1').id, assetId: CARD.id, start: 0, length: 90 * frame, source: 0, stream: null, link: null }] }) // prettier-ignore
+    studio.project.perform({
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: crypto.randomUUID(),
+          trackId: studio.track('Picture 1').id,
+          assetId: CARD.id,
+          start: 0,
+          length: 90 * frame,
+          source: 0,
+          stream: null,
+          link: null,
+        },
+      ],
+    })
     const clip = () => studio.on('Picture 1')[0]!
     studio.desk.select([clip().id], studio.project.document)
     const panel = studio.show(DetailsPanel)
     await button(panel, 'Pan and zoom').trigger('click')
     expect(button(panel, 'turn round').attributes('disabled')).toBeDefined()
-    const chip = panel.findAll('button').find((entry) => entry.classes().includes('rounded-full') && entry.text() === 'Drift in')! // prettier-ignore
+    const chip = panel
+      .findAll('button')
+      .find((entry) => entry.classes().includes('rounded-full') && entry.text() === 'Drift in')!
     await chip.trigger('click')
     const sizes = () => {
       const { size } = clip().params
@@ -153,7 +178,10 @@ describe('details of a clip', () => {
     const [other] = pair(200, 60)
     desk.select([picture, other], project.document)
     await panel.vm.$nextTick()
-    await panel.findAll('button').find((entry) => entry.attributes('aria-label')?.startsWith('Split screen:'))!.trigger('click') // prettier-ignore
+    await panel
+      .findAll('button')
+      .find((entry) => entry.attributes('aria-label')?.startsWith('Split screen:'))!
+      .trigger('click')
     expect(said()).toContain('on tracks above each other')
     expect((project.document!.clips[other] as MediaClip).params).toEqual({})
   })
@@ -253,7 +281,21 @@ describe('details of a transition', () => {
     const [right] = studio.pair(60, 60, 180)
     studio.pair(120, 60, 30)
     const id = crypto.randomUUID()
-    studio.project.perform({ type: 'addTransitions', transitions: [{ id, leftId: left, rightId: right, before: 10 * frame, after: 10 * frame, kind: 'dissolve', settings: {}, missing: 'shorten' }] }) // prettier-ignore
+    studio.project.perform({
+      type: 'addTransitions',
+      transitions: [
+        {
+          id,
+          leftId: left,
+          rightId: right,
+          before: 10 * frame,
+          after: 10 * frame,
+          kind: 'dissolve',
+          settings: {},
+          missing: 'shorten',
+        },
+      ],
+    })
     studio.desk.selectTransitions([id])
     const panel = studio.show(DetailsPanel)
     return { ...studio, id, panel, join: () => studio.project.document!.transitions[id]! }
@@ -320,15 +362,31 @@ describe('details of a track, sources and the reel', () => {
     await panel.vm.$nextTick()
     await typeNumber(panel, 'Each for', '2')
     await button(panel, 'Lay 3 pictures as a run').trigger('click')
-    expect(studio.frames('Picture 1')).toEqual([[0, 2], [2, 2], [4, 2]]) // prettier-ignore
-    const order = studio.on('Picture 1').map((clip) => clip.kind === 'media' && studio.project.document!.assets[clip.assetId]!.name) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 2],
+      [2, 2],
+      [4, 2],
+    ])
+    const order = studio
+      .on('Picture 1')
+      .map((clip) => clip.kind === 'media' && studio.project.document!.assets[clip.assetId]!.name)
     expect(order).toEqual(['boat 8.png', 'boat 9.png', 'boat 10.png'])
   })
 
   it('says when a source’s file is missing, with a way to give it again', async () => {
     const studio = await openDesk()
     studio.desk.assets = new Set([HARBOUR.id])
-    studio.project.sources = { [HARBOUR.id]: { state: 'ready', missing: true, notes: ['Turned upright: the phone says so.'], codec: 'h264', container: 'mp4', size: 1_500_000, added: 0 } } as never // prettier-ignore
+    studio.project.sources = {
+      [HARBOUR.id]: {
+        state: 'ready',
+        missing: true,
+        notes: ['Turned upright: the phone says so.'],
+        codec: 'h264',
+        container: 'mp4',
+        size: 1_500_000,
+        added: 0,
+      },
+    } as never
     const panel = studio.show(DetailsPanel)
     expect(panel.text()).toContain('missing from the data folder')
     expect(panel.text()).toContain('Turned upright')

@@ -13,7 +13,14 @@ import { openDesk } from './tools/desk'
 vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
 
 /** A dialog's content where it stands, instead of in a layer above the page. */
-const inPlace = { global: { stubs: { DialogFrame: { props: ['open', 'title'], template: '<div v-if="open"><h1>{{ title }}</h1><slot /></div>' }, NuxtLink: { props: ['to'], template: '<a :href="to"><slot /></a>' } } } } // prettier-ignore
+const inPlace = {
+  global: {
+    stubs: {
+      DialogFrame: { props: ['open', 'title'], template: '<div v-if="open"><h1>{{ title }}</h1><slot /></div>' },
+      NuxtLink: { props: ['to'], template: '<a :href="to"><slot /></a>' },
+    },
+  },
+}
 
 describe('a new project', () => {
   async function dialog() {
@@ -24,7 +31,9 @@ describe('a new project', () => {
   it('is wide, full HD and 30 frames a second unless told otherwise', async () => {
     const wrapper = await dialog()
     await wrapper.find('form').trigger('submit')
-    expect(wrapper.emitted('create')).toEqual([['Untitled reel', { width: 1920, height: 1080, rate: { num: 30, den: 1 } }]]) // prettier-ignore
+    expect(wrapper.emitted('create')).toEqual([
+      ['Untitled reel', { width: 1920, height: 1080, rate: { num: 30, den: 1 } }],
+    ])
   })
 
   it('takes a name, a shape, a size and a rate', async () => {
@@ -36,12 +45,17 @@ describe('a new project', () => {
     await choose(wrapper, 'Size', '720 × 1280')
     await choose(wrapper, 'Frames a second', '25')
     await wrapper.find('form').trigger('submit')
-    expect(wrapper.emitted('create')).toEqual([['Boats at dusk', { width: 720, height: 1280, rate: { num: 25, den: 1 } }]]) // prettier-ignore
+    expect(wrapper.emitted('create')).toEqual([
+      ['Boats at dusk', { width: 720, height: 1280, rate: { num: 25, den: 1 } }],
+    ])
   })
 
   it('takes a size of one’s own, and says what is wrong with an odd or huge one', async () => {
     const wrapper = await dialog()
-    await wrapper.findAll('button').find((entry) => entry.text() === 'Own')!.trigger('click') // prettier-ignore
+    await wrapper
+      .findAll('button')
+      .find((entry) => entry.text() === 'Own')!
+      .trigger('click')
     await called(wrapper, 'Width in pixels').setValue(1001)
     expect(wrapper.text()).toContain('even numbers')
     await called(wrapper, 'Width in pixels').setValue(10_000)
@@ -73,21 +87,31 @@ describe('rendering', () => {
     await wrapper.setProps({ open: true })
     const about = () => /about ([\d.]+ \w+)/.exec(wrapper.text())![1]
     const good = about()
-    await wrapper.findAll('button').find((entry) => entry.text().startsWith('Draft'))!.trigger('click') // prettier-ignore
+    await wrapper
+      .findAll('button')
+      .find((entry) => entry.text().startsWith('Draft'))!
+      .trigger('click')
     expect(about()).not.toBe(good)
     await wrapper.find('input[type=checkbox]').setValue(false)
     await choose(wrapper, 'Frames/s', '25')
     await wrapper.find('form').trigger('submit')
     await flushPromises()
     const sent = studio.server.calls.find(({ path }) => path.endsWith('/renders'))!.body as { settings: object }
-    expect(sent).toMatchObject({ name: 'Lantern Night', reelId: studio.project.reelId, settings: { width: 1920, height: 1080, rate: { num: 25, den: 1 }, quality: 'draft', sound: false, range: null } }) // prettier-ignore
+    expect(sent).toMatchObject({
+      name: 'Lantern Night',
+      reelId: studio.project.reelId,
+      settings: { width: 1920, height: 1080, rate: { num: 25, den: 1 }, quality: 'draft', sound: false, range: null },
+    })
     expect(wrapper.emitted('started')).toHaveLength(1)
   })
 
   it('says why the server refused, and stays open', async () => {
     const studio = await openDesk()
     studio.pair(0, 30)
-    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, new Response(JSON.stringify({ detail: 'harbour-wide.mp4 is missing.' }), { status: 409 })) // prettier-ignore
+    studio.server.answers.set(
+      `POST /projects/${studio.project.id}/renders`,
+      new Response(JSON.stringify({ detail: 'harbour-wide.mp4 is missing.' }), { status: 409 }),
+    )
     const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
     await wrapper.setProps({ open: true })
     await wrapper.find('form').trigger('submit')
@@ -97,7 +121,19 @@ describe('rendering', () => {
     expect(button(wrapper, 'Start rendering').attributes('disabled')).toBeUndefined()
   })
 
-  const render = { id: 'r1', projectId: 'p1', projectName: 'Lantern Night', name: 'For upload', state: 'working', message: null, progress: null, report: null, settings: { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good', range: null, sound: true }, createdAt: '', endedAt: null } // prettier-ignore
+  const render = {
+    id: 'r1',
+    projectId: 'p1',
+    projectName: 'Lantern Night',
+    name: 'For upload',
+    state: 'working',
+    message: null,
+    progress: null,
+    report: null,
+    settings: { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good', range: null, sound: true },
+    createdAt: '',
+    endedAt: null,
+  }
   const card = (change: object) =>
     mount(RenderCard, { props: { render: { ...render, ...change } as never }, ...inPlace })
 
@@ -122,7 +158,8 @@ describe('rendering', () => {
       chunks: 10,
     }
     const ready = card({ state: 'ready', report })
-    for (const words of ['300 frames', '10.00 s', '-14.2 LUFS', 'sound clipped', '3 of 10 parts']) expect(ready.text()).toContain(words) // prettier-ignore
+    for (const words of ['300 frames', '10.00 s', '-14.2 LUFS', 'sound clipped', '3 of 10 parts'])
+      expect(ready.text()).toContain(words)
     expect(ready.find('a[download]').attributes('href')).toBe('/api/renders/r1/file?download')
     await button(ready, 'Play').trigger('click')
     expect(ready.find('video').exists()).toBe(true)
@@ -142,7 +179,10 @@ describe('a project’s card', () => {
     expect(wrapper.find('a').attributes('href')).toBe('/projects/p1')
     for (const name of ['   ', 'Boats']) {
       await called(wrapper, 'More for Lantern Night').trigger('click')
-      await wrapper.findAll('button').find((entry) => entry.text() === 'Rename')!.trigger('click') // prettier-ignore
+      await wrapper
+        .findAll('button')
+        .find((entry) => entry.text() === 'Rename')!
+        .trigger('click')
       await flushPromises()
       const field = called(wrapper, 'Name of the project')
       ;(field.element as HTMLInputElement).value = name
@@ -229,12 +269,19 @@ describe('the head of a track', () => {
 
   it('moves by one row: higher is nearer for pictures, and no further than there are rows', async () => {
     const studio = await openDesk()
-    const order = () => Object.values(studio.project.document!.tracks).filter((track) => track.kind === 'picture').sort((a, b) => (a.order < b.order ? 1 : -1)).map((track) => track.name) // prettier-ignore
+    const order = () =>
+      Object.values(studio.project.document!.tracks)
+        .filter((track) => track.kind === 'picture')
+        .sort((a, b) => (a.order < b.order ? 1 : -1))
+        .map((track) => track.name)
     expect(order()).toEqual(['Picture 2', 'Picture 1'])
     for (let i = 0; i < 2; i++) {
       const head = studio.show(TrackHead, { track: studio.track('Picture 1'), front: false })
       await called(head, 'More for Picture 1').trigger('click')
-      await head.findAll('button').find((entry) => entry.text() === 'Put it higher')!.trigger('click') // prettier-ignore
+      await head
+        .findAll('button')
+        .find((entry) => entry.text() === 'Put it higher')!
+        .trigger('click')
       expect(order()).toEqual(['Picture 1', 'Picture 2'])
     }
   })

@@ -63,7 +63,11 @@ describe('drags on the timeline', () => {
     const [picture] = pair(10, 20)
     const steps = project.history.done.length
     const y = middle('Picture 1')
-    move(picture, [[150, y], [170, y], [184, y]]) // prettier-ignore
+    move(picture, [
+      [150, y],
+      [170, y],
+      [184, y],
+    ])
     expect(frames('Picture 1')).toEqual([[13, 20]])
     expect(frames('Effects')).toEqual([[13, 20]])
     expect(project.history.done.length).toBe(steps + 1)
@@ -77,16 +81,30 @@ describe('drags on the timeline', () => {
     pair(60, 20)
     const y = middle('Picture 1')
     const steps = project.history.done.length
-    move(picture, [[150, y], [152, y]]) // prettier-ignore
+    move(picture, [
+      [150, y],
+      [152, y],
+    ])
     expect(project.history.done.length).toBe(steps)
-    move(picture, [[150, y], [600, y]], {}, false) // prettier-ignore
+    move(
+      picture,
+      [
+        [150, y],
+        [600, y],
+      ],
+      {},
+      false,
+    )
     expect(session.label.value!.words.length).toBeGreaterThan(5)
     expect(session.ghosts.value.length).toBeGreaterThan(0)
     expect(session.lifted.value).toContain(picture)
     escape()
     expect(session.label.value).toBeNull()
     expect(session.lifted.value.size).toBe(0)
-    expect(frames('Picture 1')).toEqual([[10, 20], [60, 20]]) // prettier-ignore
+    expect(frames('Picture 1')).toEqual([
+      [10, 20],
+      [60, 20],
+    ])
   })
 
   it('stick to edges and the playhead; Control frees them', async () => {
@@ -94,25 +112,54 @@ describe('drags on the timeline', () => {
     const [picture] = pair(10, 20)
     player.seek(50 * frame)
     const y = middle('Picture 1')
-    move(picture, [[150, y], [543, y]], {}, false) // prettier-ignore
+    move(
+      picture,
+      [
+        [150, y],
+        [543, y],
+      ],
+      {},
+      false,
+    )
     expect(session.snapLine.value?.tick).toBe(50 * frame)
     escape()
-    move(picture, [[150, y], [543, y]]) // prettier-ignore
+    move(picture, [
+      [150, y],
+      [543, y],
+    ])
     expect(frames('Picture 1')).toEqual([[50, 20]])
-    move(picture, [[550, y], [493, y]], { ctrlKey: true }) // prettier-ignore
+    move(
+      picture,
+      [
+        [550, y],
+        [493, y],
+      ],
+      { ctrlKey: true },
+    )
     expect(frames('Picture 1')).toEqual([[44, 20]])
     desk.snap = false
-    move(picture, [[450, y], [508, y]]) // prettier-ignore
+    move(picture, [
+      [450, y],
+      [508, y],
+    ])
     expect(frames('Picture 1')).toEqual([[50, 20]])
   })
 
   it('carry a clip to another track of its kind, never to one of the other', async () => {
     const { pair, frames, move, middle } = await timeline()
     const [picture] = pair(10, 20)
-    move(picture, [[150, middle('Picture 1')], [150, middle('Picture 2')], [151, middle('Picture 2')]]) // prettier-ignore
+    move(picture, [
+      [150, middle('Picture 1')],
+      [150, middle('Picture 2')],
+      [151, middle('Picture 2')],
+    ])
     expect(frames('Picture 2')).toEqual([[10, 20]])
     expect(frames('Picture 1')).toEqual([])
-    move(picture, [[150, middle('Picture 2')], [150, middle('Music')], [151, middle('Music')]]) // prettier-ignore
+    move(picture, [
+      [150, middle('Picture 2')],
+      [150, middle('Music')],
+      [151, middle('Music')],
+    ])
     expect(frames('Picture 2').length + frames('Picture 1').length).toBe(1)
     expect(frames('Music')).toEqual([])
   })
@@ -123,12 +170,29 @@ describe('drags on the timeline', () => {
     const [second] = pair(60, 20)
     desk.linked = false
     const [top, bottom] = [middle('Picture 1') - 5, middle('Picture 1') + 5]
-    drag(body, rubberBand, [[20, top], [150, bottom]], {}, false) // prettier-ignore
+    drag(
+      body,
+      rubberBand,
+      [
+        [20, top],
+        [150, bottom],
+      ],
+      {},
+      false,
+    )
     expect(session.band.value).toMatchObject({ x0: 20, x1: 150 })
     expect(desk.selection).toEqual(new Set([first]))
     body.dispatchEvent(pointer('pointerup', [150, bottom]))
     expect(session.band.value).toBeNull()
-    drag(body, rubberBand, [[700, top], [900, bottom]], { shiftKey: true }) // prettier-ignore
+    drag(
+      body,
+      rubberBand,
+      [
+        [700, top],
+        [900, bottom],
+      ],
+      { shiftKey: true },
+    )
     expect(desk.selection).toEqual(new Set([first, second]))
   })
 
@@ -138,7 +202,15 @@ describe('drags on the timeline', () => {
     try {
       const [picture] = pair(10, 20)
       const y = middle('Picture 1')
-      move(picture, [[150, y], [998, y]], {}, false) // prettier-ignore
+      move(
+        picture,
+        [
+          [150, y],
+          [998, y],
+        ],
+        {},
+        false,
+      )
       vi.advanceTimersByTime(300)
       const there = desk.scroll
       expect(there).toBeGreaterThan(0)
@@ -153,10 +225,27 @@ describe('drags on the timeline', () => {
   it('trim an edge with its sound, as far as there is footage, and say so', async () => {
     const { pair, frames, body, trimEdge, clip, session } = await timeline()
     const [picture] = pair(10, 20, 5)
-    drag(body, (down) => trimEdge(down, clip(picture), 'end', 'plain'), [[300, 10], [402, 10]], { ctrlKey: true }) // prettier-ignore
+    drag(
+      body,
+      (down) => trimEdge(down, clip(picture), 'end', 'plain'),
+      [
+        [300, 10],
+        [402, 10],
+      ],
+      { ctrlKey: true },
+    )
     expect(frames('Picture 1')).toEqual([[10, 30]])
     expect(frames('Effects')).toEqual([[10, 30]])
-    drag(body, (down) => trimEdge(down, clip(picture), 'start', 'plain'), [[100, 10], [10, 10]], { ctrlKey: true }, false) // prettier-ignore
+    drag(
+      body,
+      (down) => trimEdge(down, clip(picture), 'start', 'plain'),
+      [
+        [100, 10],
+        [10, 10],
+      ],
+      { ctrlKey: true },
+      false,
+    )
     expect(session.label.value!.words).toContain('no more before')
     expect(session.changed.value.get(picture)!.start).toBe(5 * frame)
     body.dispatchEvent(pointer('pointerup', [10, 10]))
@@ -167,31 +256,77 @@ describe('drags on the timeline', () => {
     const { pair, frames, body, trimEdge, clip, session } = await timeline()
     const [picture] = pair(0, 20)
     pair(20, 20)
-    drag(body, (down) => trimEdge(down, clip(picture), 'end', 'ripple'), [[200, 10], [150, 10]], { ctrlKey: true }, false) // prettier-ignore
+    drag(
+      body,
+      (down) => trimEdge(down, clip(picture), 'end', 'ripple'),
+      [
+        [200, 10],
+        [150, 10],
+      ],
+      { ctrlKey: true },
+      false,
+    )
     expect(session.label.value!.words).toContain('later clips move −0.17 s')
     body.dispatchEvent(pointer('pointerup', [150, 10]))
-    expect(frames('Picture 1')).toEqual([[0, 15], [15, 20]]) // prettier-ignore
+    expect(frames('Picture 1')).toEqual([
+      [0, 15],
+      [15, 20],
+    ])
   })
 
   it('roll a cut between two clips; at an edge that touches nothing it trims', async () => {
     const { pair, frames, body, rollEdge, clip } = await timeline()
     const [left] = pair(0, 20, 10)
     pair(20, 20, 100)
-    drag(body, (down) => rollEdge(down, clip(left), 'end'), [[200, 10], [250, 10]], { ctrlKey: true }) // prettier-ignore
-    expect(frames('Picture 1')).toEqual([[0, 25], [25, 15]]) // prettier-ignore
-    drag(body, (down) => rollEdge(down, clip(left), 'start'), [[0, 10], [50, 10]], { ctrlKey: true }) // prettier-ignore
-    expect(frames('Picture 1')).toEqual([[5, 20], [25, 15]]) // prettier-ignore
+    drag(
+      body,
+      (down) => rollEdge(down, clip(left), 'end'),
+      [
+        [200, 10],
+        [250, 10],
+      ],
+      { ctrlKey: true },
+    )
+    expect(frames('Picture 1')).toEqual([
+      [0, 25],
+      [25, 15],
+    ])
+    drag(
+      body,
+      (down) => rollEdge(down, clip(left), 'start'),
+      [
+        [0, 10],
+        [50, 10],
+      ],
+      { ctrlKey: true },
+    )
+    expect(frames('Picture 1')).toEqual([
+      [5, 20],
+      [25, 15],
+    ])
   })
 
   it('slip the footage under a clip, within what there is, with its places in the source in words', async () => {
     const { pair, frames, body, slip, clip, session } = await timeline()
     const [picture] = pair(10, 20, 5)
     const source = () => (clip(picture) as Extract<Clip, { kind: 'media' }>).map.source / frame
-    drag(body, (down) => slip(down, clip(picture)), [[200, 10], [170, 10]], {}, false) // prettier-ignore
+    drag(
+      body,
+      (down) => slip(down, clip(picture)),
+      [
+        [200, 10],
+        [170, 10],
+      ],
+      {},
+      false,
+    )
     expect(session.label.value!.words).toMatch(/source 0:00:00:08 → 0:00:00:28/)
     body.dispatchEvent(pointer('pointerup', [170, 10]))
     expect(source()).toBe(8)
-    drag(body, (down) => slip(down, clip(picture)), [[200, 10], [600, 10]]) // prettier-ignore
+    drag(body, (down) => slip(down, clip(picture)), [
+      [200, 10],
+      [600, 10],
+    ])
     expect(source()).toBe(0)
     expect(frames('Picture 1')).toEqual([[10, 20]])
   })
@@ -201,11 +336,36 @@ describe('drags on the timeline', () => {
     pair(0, 20, 10)
     const [middle] = pair(20, 20, 100)
     pair(40, 20, 200)
-    drag(body, (down) => slide(down, clip(middle)), [[300, 10], [350, 10]], { ctrlKey: true }) // prettier-ignore
-    expect(frames('Picture 1')).toEqual([[0, 25], [25, 20], [45, 15]]) // prettier-ignore
-    drag(body, (down) => slide(down, clip(middle)), [[300, 10], [350, 10]], { ctrlKey: true }, false) // prettier-ignore
+    drag(
+      body,
+      (down) => slide(down, clip(middle)),
+      [
+        [300, 10],
+        [350, 10],
+      ],
+      { ctrlKey: true },
+    )
+    expect(frames('Picture 1')).toEqual([
+      [0, 25],
+      [25, 20],
+      [45, 15],
+    ])
+    drag(
+      body,
+      (down) => slide(down, clip(middle)),
+      [
+        [300, 10],
+        [350, 10],
+      ],
+      { ctrlKey: true },
+      false,
+    )
     escape()
-    expect(frames('Picture 1')).toEqual([[0, 25], [25, 20], [45, 15]]) // prettier-ignore
+    expect(frames('Picture 1')).toEqual([
+      [0, 25],
+      [25, 20],
+      [45, 15],
+    ])
   })
 })
 
@@ -228,21 +388,52 @@ describe('drags on the picture', () => {
   it('move a picture in reel pixels, stick to the middle, and keep to one direction with Shift', async () => {
     const { act, clip, outline } = await viewer()
     const others = [] as never[]
-    drag(on, (down) => act.move(down, outline(), [outline()], others), [[400, 300], [500, 340]]) // prettier-ignore
+    drag(on, (down) => act.move(down, outline(), [outline()], others), [
+      [400, 300],
+      [500, 340],
+    ])
     expect(clip().params.position).toEqual([200, 80])
     // Three pixels from the middle it goes there; Control lets it be.
-    drag(on, (down) => act.move(down, outline(), [outline()], others), [[500, 340], [403, 300]]) // prettier-ignore
+    drag(on, (down) => act.move(down, outline(), [outline()], others), [
+      [500, 340],
+      [403, 300],
+    ])
     expect(clip().params.position).toEqual([0, 0])
-    drag(on, (down) => act.move(down, outline(), [outline()], others), [[400, 300], [403, 300]], { ctrlKey: true }) // prettier-ignore
+    drag(
+      on,
+      (down) => act.move(down, outline(), [outline()], others),
+      [
+        [400, 300],
+        [403, 300],
+      ],
+      { ctrlKey: true },
+    )
     expect(clip().params.position).toEqual([6, 0])
-    drag(on, (down) => act.move(down, outline(), [outline()], others), [[400, 300], [500, 330]], { shiftKey: true, ctrlKey: true }) // prettier-ignore
+    drag(
+      on,
+      (down) => act.move(down, outline(), [outline()], others),
+      [
+        [400, 300],
+        [500, 330],
+      ],
+      { shiftKey: true, ctrlKey: true },
+    )
     expect(clip().params.position).toEqual([206, 0])
   })
 
   it('show what is tried out, and take it back on Escape', async () => {
     const { act, clip, outline, player, project } = await viewer()
     const steps = project.history.done.length
-    drag(on, (down) => act.move(down, outline(), [outline()], []), [[400, 300], [480, 300]], {}, false) // prettier-ignore
+    drag(
+      on,
+      (down) => act.move(down, outline(), [outline()], []),
+      [
+        [400, 300],
+        [480, 300],
+      ],
+      {},
+      false,
+    )
     expect(act.trial.value!.clips[clip().id]!.params.position).toEqual([160, 0])
     expect(act.words.value).toBe('160, 0 px')
     escape()
@@ -255,15 +446,24 @@ describe('drags on the picture', () => {
   it('size about the anchor, with full size easy to find', async () => {
     const { act, clip, outline, box } = await viewer()
     // The anchor is in the middle, at 480, 270 on screen.
-    drag(on, (down) => act.resize(down, outline(), box), [[680, 270], [580, 270]]) // prettier-ignore
+    drag(on, (down) => act.resize(down, outline(), box), [
+      [680, 270],
+      [580, 270],
+    ])
     expect(clip().params.size).toBe(50)
-    drag(on, (down) => act.resize(down, outline(), box), [[580, 270], [681, 270]]) // prettier-ignore
+    drag(on, (down) => act.resize(down, outline(), box), [
+      [580, 270],
+      [681, 270],
+    ])
     expect(clip().params.size ?? 100).toBe(100)
   })
 
   it('turn about the anchor, past half a turn without a jump, and in steps with Shift', async () => {
     const { act, clip, outline, box } = await viewer()
-    const around = (degrees: number): [number, number] => [480 + 200 * Math.cos((degrees * Math.PI) / 180), 270 + 200 * Math.sin((degrees * Math.PI) / 180)] // prettier-ignore
+    const around = (degrees: number): [number, number] => [
+      480 + 200 * Math.cos((degrees * Math.PI) / 180),
+      270 + 200 * Math.sin((degrees * Math.PI) / 180),
+    ]
     const turnBy = (degrees: number) => Array.from({ length: 21 }, (_, i) => around((degrees * i) / 20))
     drag(on, (down) => act.turn(down, outline(), box), turnBy(200), { ctrlKey: true })
     expect(clip().params.turn).toBeCloseTo(200, 0)
@@ -275,17 +475,29 @@ describe('drags on the picture', () => {
 
   it('crop a side, never past the other', async () => {
     const { act, clip, outline, box } = await viewer()
-    drag(on, (down) => act.crop(down, outline(), 'Left', box), [[0, 270], [240, 270]]) // prettier-ignore
+    drag(on, (down) => act.crop(down, outline(), 'Left', box), [
+      [0, 270],
+      [240, 270],
+    ])
     expect(clip().params.cropLeft).toBe(25)
-    drag(on, (down) => act.crop(down, outline(), 'Right', box), [[960, 270], [100, 270]]) // prettier-ignore
+    drag(on, (down) => act.crop(down, outline(), 'Right', box), [
+      [960, 270],
+      [100, 270],
+    ])
     expect(clip().params.cropRight).toBe(75)
   })
 
   it('put the anchor elsewhere while the picture stays where it is', async () => {
     const { act, clip, outline, box } = await viewer()
-    drag(on, (down) => act.resize(down, outline(), box), [[680, 270], [580, 270]]) // prettier-ignore
+    drag(on, (down) => act.resize(down, outline(), box), [
+      [680, 270],
+      [580, 270],
+    ])
     const before = outline().corners
-    drag(on, (down) => act.moveAnchor(down, outline(), box), [[480, 270], [242, 136]]) // prettier-ignore
+    drag(on, (down) => act.moveAnchor(down, outline(), box), [
+      [480, 270],
+      [242, 136],
+    ])
     expect(clip().params.anchor).toEqual([0, 0])
     outline().corners.forEach(([x, y], i) => {
       expect(x).toBeCloseTo(before[i]![0], 3)
@@ -295,7 +507,10 @@ describe('drags on the picture', () => {
 
   it('make a slanted line level, and grow the picture until no corner shows', async () => {
     const { act, clip, outline, box } = await viewer()
-    drag(on, (down) => act.level(down, outline(), box), [[200, 270], [600, 270 + 400 * Math.tan((5 * Math.PI) / 180)]]) // prettier-ignore
+    drag(on, (down) => act.level(down, outline(), box), [
+      [200, 270],
+      [600, 270 + 400 * Math.tan((5 * Math.PI) / 180)],
+    ])
     expect(clip().params.turn).toBe(-5)
     const size = clip().params.size as number
     expect(size).toBeGreaterThan(110)
@@ -305,31 +520,63 @@ describe('drags on the picture', () => {
       [0, 1080],
       [1920, 1080],
     ] as const) {
-      // prettier-ignore
       const [a, b, c, d] = outline().corners
       // Pixels by which the frame's corner lies within an edge of the picture.
-      const within = (p: readonly number[], q: readonly number[]) => ((q[0]! - p[0]!) * (corner[1] - p[1]!) - (q[1]! - p[1]!) * (corner[0] - p[0]!)) / Math.hypot(q[0]! - p[0]!, q[1]! - p[1]!) // prettier-ignore
-      for (const [p, q] of [[a, b], [b, c], [c, d], [d, a]]) expect(within(p!, q!)).toBeGreaterThanOrEqual(-0.5) // prettier-ignore
+      const within = (p: readonly number[], q: readonly number[]) =>
+        ((q[0]! - p[0]!) * (corner[1] - p[1]!) - (q[1]! - p[1]!) * (corner[0] - p[0]!)) /
+        Math.hypot(q[0]! - p[0]!, q[1]! - p[1]!)
+      for (const [p, q] of [
+        [a, b],
+        [b, c],
+        [c, d],
+        [d, a],
+      ])
+        expect(within(p!, q!)).toBeGreaterThanOrEqual(-0.5)
     }
   })
 
   it('set a keyframe where the setting has any, and move or bend a path’s points', async () => {
     const { act, clip, outline, player, project, id } = await viewer()
-    project.perform({ type: 'setParams', clipIds: [id], set: { position: { keys: [{ at: 0, value: [0, 0], ease: 'both' }, { at: 40 * frame, value: [400, 0], ease: 'both' }] } } as never }) // prettier-ignore
+    project.perform({
+      type: 'setParams',
+      clipIds: [id],
+      set: {
+        position: {
+          keys: [
+            { at: 0, value: [0, 0], ease: 'both' },
+            { at: 40 * frame, value: [400, 0], ease: 'both' },
+          ],
+        },
+      } as never,
+    })
     player.seek(20 * frame)
-    drag(on, (down) => act.move(down, outline(), [outline()], []), [[400, 300], [400, 350]], { ctrlKey: true }) // prettier-ignore
+    drag(
+      on,
+      (down) => act.move(down, outline(), [outline()], []),
+      [
+        [400, 300],
+        [400, 350],
+      ],
+      { ctrlKey: true },
+    )
     const keys = () => {
       const { position } = clip().params
       return isAnimated(position!) ? position.keys : []
     }
     expect(keys().map((key) => key.at / frame)).toEqual([0, 20, 40])
     expect((keys()[1]!.value as number[])[1]).toBe(100)
-    drag(on, (down) => act.movePoint(down, clip(), 40 * frame), [[600, 300], [610, 290]]) // prettier-ignore
+    drag(on, (down) => act.movePoint(down, clip(), 40 * frame), [
+      [600, 300],
+      [610, 290],
+    ])
     expect(keys()[2]!.value).toEqual([420, -20])
     act.toggleBend(clip(), 20 * frame)
     expect(keys()[1]!.bend).toBeDefined()
     const [bx, by] = keys()[1]!.bend!
-    drag(on, (down) => act.bendPoint(down, clip(), 20 * frame, 1), [[600, 300], [610, 320]]) // prettier-ignore
+    drag(on, (down) => act.bendPoint(down, clip(), 20 * frame, 1), [
+      [600, 300],
+      [610, 320],
+    ])
     expect(keys()[1]!.bend).toEqual([bx + 20, by + 40])
     act.toggleBend(clip(), 20 * frame)
     expect(keys()[1]!.bend).toBeUndefined()

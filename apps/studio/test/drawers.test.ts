@@ -51,7 +51,11 @@ describe('the gallery of transitions', () => {
     expect(made.map((entry) => entry.before + entry.after)).toEqual([0.8 * SECOND, 0.8 * SECOND])
     expect(desk.transitions).toEqual(new Set(made.map((entry) => entry.id)))
     const other = TRANSITIONS.find((kind) => kind.family === 'wipes')!
-    await drawer.findAll('li').find((entry) => entry.text().startsWith(other.name))!.find('button').trigger('click') // prettier-ignore
+    await drawer
+      .findAll('li')
+      .find((entry) => entry.text().startsWith(other.name))!
+      .find('button')
+      .trigger('click')
     expect(
       joins()
         .map((entry) => entry.kind)
@@ -76,7 +80,9 @@ describe('the gallery of transitions', () => {
     expect(drawer.find('h3').text()).toBe('Favourites')
     expect(drawer.find('section section li').text()).toContain('Dissolve')
     await called(drawer, 'Transition put in by the key').setValue('wipe')
-    await vi.waitFor(() => expect(server.settings.get('transitions')).toMatchObject({ favourites: ['dissolve'], standard: 'wipe' })) // prettier-ignore
+    await vi.waitFor(() =>
+      expect(server.settings.get('transitions')).toMatchObject({ favourites: ['dissolve'], standard: 'wipe' }),
+    )
     await star.trigger('click')
     expect(useTransitions().preferences.favourites).toEqual([])
   })
@@ -130,7 +136,13 @@ describe('the titles drawer', () => {
 
   it('shows the person’s own titles, and forgets them', async () => {
     const studio = await openDesk()
-    const own = { id: crypto.randomUUID(), name: 'Our sign-off', title: { text: 'Good night', style: {}, runs: [], in: null, out: null, during: null }, params: {}, format: { width: 1920, height: 1080 } } // prettier-ignore
+    const own = {
+      id: crypto.randomUUID(),
+      name: 'Our sign-off',
+      title: { text: 'Good night', style: {}, runs: [], in: null, out: null, during: null },
+      params: {},
+      format: { width: 1920, height: 1080 },
+    }
     studio.server.settings.set('titles', [own])
     const drawer = studio.show(TitlesDrawer)
     await vi.waitFor(() => expect(drawer.text()).toContain('Our sign-off'))
@@ -150,7 +162,10 @@ describe('markers', () => {
       await button(drawer, 'Set one here').trigger('click')
     }
     const rows = drawer.findAll('li')
-    expect(rows.map((row) => row.text())).toEqual([expect.stringContaining('0:00:01:00'), expect.stringContaining('0:00:03:00')]) // prettier-ignore
+    expect(rows.map((row) => row.text())).toEqual([
+      expect.stringContaining('0:00:01:00'),
+      expect.stringContaining('0:00:03:00'),
+    ])
     await rows[1]!.find('button').trigger('click')
     expect(studio.player.tick.value / frame).toBe(90)
   })
@@ -158,7 +173,21 @@ describe('markers', () => {
   it('are named, coloured, given a length and a note, mark a range, and are removed', async () => {
     const studio = await openDesk()
     const id = crypto.randomUUID()
-    studio.project.perform({ type: 'addMarkers', markers: [{ id, reelId: studio.project.reelId, clipId: null, at: 30 * frame, length: 0, name: 'Marker 1', colour: 'lamp', note: '' }] }) // prettier-ignore
+    studio.project.perform({
+      type: 'addMarkers',
+      markers: [
+        {
+          id,
+          reelId: studio.project.reelId,
+          clipId: null,
+          at: 30 * frame,
+          length: 0,
+          name: 'Marker 1',
+          colour: 'lamp',
+          note: '',
+        },
+      ],
+    })
     const marker = () => studio.project.document!.markers[id]!
     const card = studio.show(MarkerCard, { marker: marker() })
     await typeText(card, 'Name of the marker', 'first lantern')
@@ -189,7 +218,9 @@ describe('the history', () => {
   it('lists what was done, newest first, and goes back to any of it', async () => {
     const studio = await openDesk()
     studio.server.answers.set(`GET /projects/${studio.project.id}/history`, { entries })
-    studio.server.answers.set(`GET /projects/${studio.project.id}/way-back?seq=2`, { command: { type: 'renameProject', name: 'As it was' } }) // prettier-ignore
+    studio.server.answers.set(`GET /projects/${studio.project.id}/way-back?seq=2`, {
+      command: { type: 'renameProject', name: 'As it was' },
+    })
     const list = studio.show(HistoryList)
     await vi.waitFor(() => expect(list.findAll('li')).toHaveLength(3))
     expect(list.findAll('li')[0]!.find('button').attributes('disabled')).toBeDefined()
@@ -207,7 +238,10 @@ describe('the history', () => {
     studio.server.answers.set(`GET /projects/${studio.project.id}/history`, { entries: [] })
     const list = studio.show(HistoryList)
     await vi.waitFor(() => expect(list.text()).toContain('Nothing was done yet.'))
-    studio.server.answers.set(`GET /projects/${studio.project.id}/history`, new Response(JSON.stringify({ detail: 'The project is gone.' }), { status: 404 })) // prettier-ignore
+    studio.server.answers.set(
+      `GET /projects/${studio.project.id}/history`,
+      new Response(JSON.stringify({ detail: 'The project is gone.' }), { status: 404 }),
+    )
     studio.show(HistoryList)
     await vi.waitFor(() => expect(studio.said()).toBe('The project is gone.'))
   })

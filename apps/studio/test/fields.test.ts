@@ -10,7 +10,20 @@ import { createRingMemory, openRing, readRing, RING_FRAMES, ringSpace, writeRing
 
 describe('what is typed into a number field', () => {
   it('may be a sum with a unit', () => {
-    const cases: [string, number | null][] = [['12', 12], ['1920/2 px', 960], ['-3.5 dB', -3.5], ['2*(3+4)', 14], ['1,5 s', 1.5], ['100 %', 100], ['.5', 0.5], ['1+', null], ['abc', null], ['', null], ['1/0', null], ['(1', null]] // prettier-ignore
+    const cases: [string, number | null][] = [
+      ['12', 12],
+      ['1920/2 px', 960],
+      ['-3.5 dB', -3.5],
+      ['2*(3+4)', 14],
+      ['1,5 s', 1.5],
+      ['100 %', 100],
+      ['.5', 0.5],
+      ['1+', null],
+      ['abc', null],
+      ['', null],
+      ['1/0', null],
+      ['(1', null],
+    ]
     for (const [text, value] of cases) expect(evaluate(text), text).toBe(value)
   })
 })
@@ -56,13 +69,15 @@ describe('sizes', () => {
     expect(sizeFor({ width: 21, height: 9 }, 720)).toEqual({ width: 1680, height: 720 })
     const sizes = renderSizes({ width: 1000, height: 1250, rate: { num: 30, den: 1 } })
     expect(sizes[0]!.label).toContain('as the reel')
-    for (const size of sizes) expect(size.width % 2 + (size.height % 2)).toBe(0) // prettier-ignore
+    for (const size of sizes) expect((size.width % 2) + (size.height % 2)).toBe(0)
   })
 
   it('are shown in words', () => {
     expect([0, 999, 1500, 12_345_678, 5e9].map(formatBytes)).toEqual(['0 B', '999 B', '1.5 KB', '12.3 MB', '5.0 GB'])
     expect([0.4, 20, 300, 9000].map(formatWait)).toEqual(['a moment', 'about 20 s', 'about 5 min', 'about 2.5 h'])
-    expect(estimateBytes({ width: 1920, height: 1080 }, 30, 10, 'good', true)).toBeGreaterThan(estimateBytes({ width: 1280, height: 720 }, 30, 10, 'good', true)) // prettier-ignore
+    expect(estimateBytes({ width: 1920, height: 1080 }, 30, 10, 'good', true)).toBeGreaterThan(
+      estimateBytes({ width: 1280, height: 720 }, 30, 10, 'good', true),
+    )
   })
 })
 
@@ -94,7 +109,17 @@ describe('settings in groups', () => {
   const params: Param[] = [
     { kind: 'number', key: 'border', label: 'Border', group: 'Edge', min: 0, max: 100, default: 0, unit: 'px' },
     { kind: 'colour', key: 'borderColour', needs: 'border', label: 'Border colour', group: 'Edge', default: '#f3ece2' },
-    { kind: 'choice', key: 'fill', label: 'Fill', group: 'Edge', default: 'plain', options: [{ value: 'plain', label: 'Plain' }, { value: 'gradient', label: 'Gradient' }] }, // prettier-ignore
+    {
+      kind: 'choice',
+      key: 'fill',
+      label: 'Fill',
+      group: 'Edge',
+      default: 'plain',
+      options: [
+        { value: 'plain', label: 'Plain' },
+        { value: 'gradient', label: 'Gradient' },
+      ],
+    },
     { kind: 'colour', key: 'colour2', needs: 'fill', label: 'To', group: 'Edge', default: '#ff9e5e' },
   ]
   const labels = (values: Params) => {
@@ -106,20 +131,32 @@ describe('settings in groups', () => {
   it('are shown once what they depend on is set, or they are themselves', () => {
     expect(labels({})).toEqual(['Border', 'Fill'])
     expect(labels({ border: 4 })).toEqual(['Border', 'Border colour', 'Fill'])
-    expect(labels({ border: { keys: [{ at: 0, value: 0, ease: 'both' }] } })).toEqual(['Border', 'Border colour', 'Fill']) // prettier-ignore
+    expect(labels({ border: { keys: [{ at: 0, value: 0, ease: 'both' }] } })).toEqual([
+      'Border',
+      'Border colour',
+      'Fill',
+    ])
     expect(labels({ fill: 'gradient' })).toEqual(['Border', 'Fill', 'To'])
     expect(labels({ fill: 'plain', borderColour: '#000000' })).toEqual(['Border', 'Border colour', 'Fill'])
   })
 
   it('are reset as a whole', async () => {
-    const wrapper = mount(ParamGroups, { props: { params, values: { border: 4 }, time: 0, open: [] }, global: { stubs: { ParamField: true } } }) // prettier-ignore
+    const wrapper = mount(ParamGroups, {
+      props: { params, values: { border: 4 }, time: 0, open: [] },
+      global: { stubs: { ParamField: true } },
+    })
     await wrapper.get('[aria-label="Reset Edge"]').trigger('click')
     expect(wrapper.emitted('change')?.at(-1)).toEqual([{ border: null, borderColour: null, fill: null }])
   })
 })
 
 describe('the keyframes of a number', () => {
-  const keyed: Animated = { keys: [{ at: 0, value: 50, ease: 'both' }, { at: 1000, value: 80, ease: 'both' }] } // prettier-ignore
+  const keyed: Animated = {
+    keys: [
+      { at: 0, value: 50, ease: 'both' },
+      { at: 1000, value: 80, ease: 'both' },
+    ],
+  }
   const at = (time: number, value: Animated) => mount(KeyButtons, { props: { label: 'Size', value, time } })
 
   it('offer the first one where there is none, with nowhere to go', async () => {

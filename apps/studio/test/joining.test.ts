@@ -1,5 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import { applyCommand, clipsOn, commandSchema, createProject, frameToTicks, secondsToTicks, tracksOf, type Animated, type Asset, type CommandInput, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  applyCommand,
+  clipsOn,
+  commandSchema,
+  createProject,
+  frameToTicks,
+  secondsToTicks,
+  tracksOf,
+  type Animated,
+  type Asset,
+  type CommandInput,
+  type Point,
+  type Project,
+} from '@dusk/timeline'
 import { animatedParams, rangeOf } from '../app/lib/keyframes'
 import { fitOwn, plainTitle, planMade, sampleOf } from '../app/lib/titles/made'
 import { STICKERS } from '../app/lib/titles/stickers'
@@ -22,7 +35,8 @@ const HARBOUR: Asset = {
 }
 
 let seed = 0x900000
-const run = (project: Project, input: CommandInput) => applyCommand(project, commandSchema.parse(input), ID((seed += 64))).project // prettier-ignore
+const run = (project: Project, input: CommandInput) =>
+  applyCommand(project, commandSchema.parse(input), ID((seed += 64))).project
 
 /** Three shots: two that touch, with their sound linked, and one after a gap. */
 function desk() {
@@ -31,8 +45,23 @@ function desk() {
   const reelId = Object.keys(empty.reels)[0]!
   const [picture, front, voice] = tracksOf(empty, reelId)
   const start = { ...empty, assets: { [HARBOUR.id]: HARBOUR } }
-  const piece = (id: number, trackId: string, stream: number | null, at: number, link: number | null) => ({ clipId: ID(id), trackId, assetId: HARBOUR.id, stream, start: f(at), length: f(60), source: f(60), link: link ? ID(link) : null }) // prettier-ignore
-  const pieces = [piece(101, picture!.id, null, 0, 901), piece(102, picture!.id, null, 60, 902), piece(103, picture!.id, null, 150, null), piece(111, voice!.id, 0, 0, 901), piece(112, voice!.id, 0, 60, 902)] // prettier-ignore
+  const piece = (id: number, trackId: string, stream: number | null, at: number, link: number | null) => ({
+    clipId: ID(id),
+    trackId,
+    assetId: HARBOUR.id,
+    stream,
+    start: f(at),
+    length: f(60),
+    source: f(60),
+    link: link ? ID(link) : null,
+  })
+  const pieces = [
+    piece(101, picture!.id, null, 0, 901),
+    piece(102, picture!.id, null, 60, 902),
+    piece(103, picture!.id, null, 150, null),
+    piece(111, voice!.id, 0, 0, 901),
+    piece(112, voice!.id, 0, 60, 902),
+  ]
   return {
     project: run(start, { type: 'place', mode: 'free', pieces }),
     reelId,
@@ -45,21 +74,27 @@ function desk() {
 describe('cuts that a transition can go on', () => {
   it('are those between clips that touch, and the free ends of the others', () => {
     const { project, picture } = desk()
-    expect(cutsOn(project, picture.id).map((cut) => [cut.left?.id ?? null, cut.right?.id ?? null, cut.at / f(1)])).toEqual([
+    expect(
+      cutsOn(project, picture.id).map((cut) => [cut.left?.id ?? null, cut.right?.id ?? null, cut.at / f(1)]),
+    ).toEqual([
       [null, ID(101), 0],
       [ID(101), ID(102), 60],
       [ID(102), null, 120],
       [null, ID(103), 150],
       [ID(103), null, 210],
-    ]) // prettier-ignore
+    ])
     expect(nearestCut(project, picture.id, f(70))?.at).toBe(f(60))
     expect(nearestCut(project, picture.id, f(90), f(5))).toBeNull()
   })
 
   it('are found for the key: the selected ones, else the nearest with its sound', () => {
     const { project, reelId } = desk()
-    const ids = (selection: string[], at: number) => meantCuts(project, reelId, new Set(selection), f(at)).map((cut) => [cut.left?.id, cut.right?.id]) // prettier-ignore
-    expect(ids([], 200)).toEqual([[ID(101), ID(102)], [ID(111), ID(112)]]) // prettier-ignore
+    const ids = (selection: string[], at: number) =>
+      meantCuts(project, reelId, new Set(selection), f(at)).map((cut) => [cut.left?.id, cut.right?.id])
+    expect(ids([], 200)).toEqual([
+      [ID(101), ID(102)],
+      [ID(111), ID(112)],
+    ])
     expect(ids([ID(101), ID(102)], 0)).toEqual([[ID(101), ID(102)]])
     expect(ids([ID(103)], 205)).toEqual([[ID(103), undefined]])
     expect(ids([ID(103)], 151)).toEqual([[undefined, ID(103)]])
@@ -69,7 +104,12 @@ describe('cuts that a transition can go on', () => {
     const { project, picture } = desk()
     const [begin, middle] = cutsOn(project, picture.id)
     expect(transitionFor(middle!, 'wipe', f(20), false)).toMatchObject({ before: f(10), after: f(10), kind: 'wipe' })
-    expect(transitionFor(begin!, 'wipe', f(20), true)).toMatchObject({ before: 0, after: f(20), kind: 'even', leftId: null }) // prettier-ignore
+    expect(transitionFor(begin!, 'wipe', f(20), true)).toMatchObject({
+      before: 0,
+      after: f(20),
+      kind: 'even',
+      leftId: null,
+    })
     const seconds = (ticks: number) => `${(ticks / f(30)).toFixed(2)} s`
     expect(missingWords(f(30), f(30), seconds)).toBeNull()
     expect(missingWords(f(30), f(15), seconds)).toContain('0.50 s')
@@ -97,7 +137,13 @@ describe('what is made', () => {
   })
 
   it('keeps its proportions in a reel of another size', () => {
-    const own = { id: ID(5), name: 'Mine', title: (plainTitle({ width: 1920, height: 1080 }) as { title: never }).title, params: { position: [960, 540] as [number, number] }, format: { width: 1920, height: 1080 } } // prettier-ignore
+    const own = {
+      id: ID(5),
+      name: 'Mine',
+      title: (plainTitle({ width: 1920, height: 1080 }) as { title: never }).title,
+      params: { position: [960, 540] as [number, number] },
+      format: { width: 1920, height: 1080 },
+    }
     const small = fitOwn(own, { width: 960, height: 540 }) as { title: { style: { size: number } }; params: object }
     expect(small.title.style.size).toBe(54)
     expect(small.params).toEqual({ position: [480, 270] })
@@ -150,9 +196,16 @@ describe('outlines on the picture', () => {
 describe('keyframes shown under the timeline', () => {
   it('are those of the clip, with the room their course takes', () => {
     const d = desk()
-    const keys = [{ at: 0, value: 100, ease: [0.3, 1.9, 0.6, 1] as [number, number, number, number] }, { at: f(30), value: 200, ease: 'both' as const }] // prettier-ignore
+    const keys = [
+      { at: 0, value: 100, ease: [0.3, 1.9, 0.6, 1] as [number, number, number, number] },
+      { at: f(30), value: 200, ease: 'both' as const },
+    ]
     const position = { keys: [{ at: 0, value: [0, 0] as Point, ease: 'both' as const }] }
-    const project = run(d.project, { type: 'setParams', clipIds: [ID(101)], set: { size: { keys }, position: position as never, opacity: 40 } }) // prettier-ignore
+    const project = run(d.project, {
+      type: 'setParams',
+      clipIds: [ID(101)],
+      set: { size: { keys }, position: position as never, opacity: 40 },
+    })
     const rows = animatedParams(project.clips[ID(101)]!)
     expect(rows.map((row) => row.param.key)).toEqual(['position', 'size'])
     const [low, high] = rangeOf(rows[1]!.value, 0, f(60))

@@ -28,13 +28,19 @@ describe('keyframes under the timeline', () => {
     studio.desk.pixelsPerSecond = 300
     const [id] = studio.pair(10, 60)
     const key = (at: number, value: number) => ({ at: at * frame, value, ease: 'both' })
-    studio.project.perform({ type: 'setParams', clipIds: [id], set: { opacity: { keys: [key(0, 100), key(20, 40)] }, turn: { keys: [key(5, 0)] } } as never }) // prettier-ignore
+    studio.project.perform({
+      type: 'setParams',
+      clipIds: [id],
+      set: { opacity: { keys: [key(0, 100), key(20, 40)] }, turn: { keys: [key(5, 0)] } } as never,
+    })
     const clip = () => studio.project.document!.clips[id] as Clip
     const panel = studio.show(KeyframePanel, { clip: clip(), heads: 184, width: 1000 })
     const sync = () => panel.setProps({ clip: clip() })
     const keys = (name: string) => {
       const value = clip().params[name]
-      return value !== undefined && isAnimated(value) ? value.keys.map((entry) => [entry.at / frame, entry.value]) : value // prettier-ignore
+      return value !== undefined && isAnimated(value)
+        ? value.keys.map((entry) => [entry.at / frame, entry.value])
+        : value
     }
     const dots = (label: string) => panel.findAll(`[aria-label^="Keyframe of ${label}."]`)
     return { ...studio, panel, sync, keys, dots, clip, id }
@@ -42,22 +48,57 @@ describe('keyframes under the timeline', () => {
 
   it('lie where they are in time, and are dragged there; with Alt a copy goes', async () => {
     const { dots, keys, sync } = await lanes()
-    expect(dots('Opacity').map((dot) => dot.attributes('style'))).toEqual([expect.stringContaining('left: 100px'), expect.stringContaining('left: 300px')]) // prettier-ignore
-    dragOn(dots('Opacity')[1]!.element, [[300, 10], [350, 10]]) // prettier-ignore
-    expect(keys('opacity')).toEqual([[0, 100], [25, 40]]) // prettier-ignore
+    expect(dots('Opacity').map((dot) => dot.attributes('style'))).toEqual([
+      expect.stringContaining('left: 100px'),
+      expect.stringContaining('left: 300px'),
+    ])
+    dragOn(dots('Opacity')[1]!.element, [
+      [300, 10],
+      [350, 10],
+    ])
+    expect(keys('opacity')).toEqual([
+      [0, 100],
+      [25, 40],
+    ])
     await sync()
-    dragOn(dots('Opacity')[1]!.element, [[350, 10], [450, 10]], { altKey: true }) // prettier-ignore
-    expect(keys('opacity')).toEqual([[0, 100], [25, 40], [35, 40]]) // prettier-ignore
+    dragOn(
+      dots('Opacity')[1]!.element,
+      [
+        [350, 10],
+        [450, 10],
+      ],
+      { altKey: true },
+    )
+    expect(keys('opacity')).toEqual([
+      [0, 100],
+      [25, 40],
+      [35, 40],
+    ])
     await sync()
-    dragOn(dots('Opacity')[1]!.element, [[350, 10], [380, 10]], {}, false) // prettier-ignore
+    dragOn(
+      dots('Opacity')[1]!.element,
+      [
+        [350, 10],
+        [380, 10],
+      ],
+      {},
+      false,
+    )
     escape()
-    expect(keys('opacity')).toEqual([[0, 100], [25, 40], [35, 40]]) // prettier-ignore
+    expect(keys('opacity')).toEqual([
+      [0, 100],
+      [25, 40],
+      [35, 40],
+    ])
   })
 
   it('go by frames with the arrow keys, are gone to by Enter, and removed by Delete', async () => {
     const { dots, keys, sync, player } = await lanes()
     await dots('Opacity')[1]!.trigger('keydown', { key: 'ArrowRight' })
-    expect(keys('opacity')).toEqual([[0, 100], [21, 40]]) // prettier-ignore
+    expect(keys('opacity')).toEqual([
+      [0, 100],
+      [21, 40],
+    ])
     await sync()
     await dots('Opacity')[1]!.trigger('keydown', { key: 'Enter' })
     expect(player.tick.value / frame).toBe(31)
@@ -67,7 +108,9 @@ describe('keyframes under the timeline', () => {
 
   it('are set by a double click on a row, with the value there', async () => {
     const { panel, keys } = await lanes()
-    const row = panel.findAll('[title="Double-click to set a keyframe"]').find((entry) => entry.html().includes('Keyframe of Opacity'))! // prettier-ignore
+    const row = panel
+      .findAll('[title="Double-click to set a keyframe"]')
+      .find((entry) => entry.html().includes('Keyframe of Opacity'))!
     row.element.dispatchEvent(new MouseEvent('dblclick', { clientX: 200, bubbles: true }))
     const set = keys('opacity') as [number, number][]
     expect(set.map(([at]) => at)).toEqual([0, 10, 20])
@@ -107,7 +150,10 @@ describe('the storyboard', () => {
     studio.pair(0, 15, 0, 'Picture 2', 'Music')
     const board = studio.show(StoryboardPanel, {}, stubs)
     const cards = board.findAll('[data-card]')
-    expect(cards.map((card) => card.text())).toEqual([expect.stringContaining('1.00 s'), expect.stringContaining('2.00 s')]) // prettier-ignore
+    expect(cards.map((card) => card.text())).toEqual([
+      expect.stringContaining('1.00 s'),
+      expect.stringContaining('2.00 s'),
+    ])
     expect(board.text()).toContain('0.50 s of nothing before it')
     await called(board, 'Track whose shots are shown').setValue(studio.track('Picture 2').id)
     expect(board.findAll('[data-card]')).toHaveLength(1)
@@ -119,10 +165,19 @@ describe('the storyboard', () => {
     studio.pair(30, 60, 100)
     const board = studio.show(StoryboardPanel, {}, stubs)
     await board.findAll('[data-card]')[0]!.trigger('keydown', { key: 'ArrowLeft', altKey: true })
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 60]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 60],
+    ])
     await board.findAll('[data-card]')[0]!.trigger('keydown', { key: 'ArrowRight', altKey: true })
-    expect(studio.frames('Picture 1')).toEqual([[0, 60], [60, 30]]) // prettier-ignore
-    expect(studio.frames('Effects')).toEqual([[0, 60], [60, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 60],
+      [60, 30],
+    ])
+    expect(studio.frames('Effects')).toEqual([
+      [0, 60],
+      [60, 30],
+    ])
     await board.findAll('[data-card]')[1]!.trigger('keydown', { key: 'Enter' })
     expect(studio.player.tick.value / frame).toBe(60)
     expect(studio.desk.selection).toContain(studio.on('Picture 1')[1]!.id)
@@ -132,9 +187,19 @@ describe('the storyboard', () => {
 describe('files on their way in', () => {
   it('say how far they are, and why one could not be read; it is taken off the list', async () => {
     const studio = await openDesk()
-    studio.project.arrivals = [{ id: 'a1', fileName: 'notes.txt', state: 'failed', message: 'notes.txt is not video, sound or a picture.' }] as never // prettier-ignore
+    studio.project.arrivals = [
+      { id: 'a1', fileName: 'notes.txt', state: 'failed', message: 'notes.txt is not video, sound or a picture.' },
+    ] as never
     const sending = [
-      { id: 's1', projectId: studio.project.id, fileName: 'harbour.mp4', sent: 5e6, size: 2e7, state: 'sending', message: null }, // prettier-ignore
+      {
+        id: 's1',
+        projectId: studio.project.id,
+        fileName: 'harbour.mp4',
+        sent: 5e6,
+        size: 2e7,
+        state: 'sending',
+        message: null,
+      },
       {
         id: 's2',
         projectId: studio.project.id,
@@ -164,7 +229,10 @@ describe('the tools of the timeline', () => {
     const [id] = studio.pair(0, 60)
     studio.player.seek(30 * frame)
     await called(bar, 'Split').trigger('click')
-    expect(studio.frames('Picture 1')).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 30],
+      [30, 30],
+    ])
     studio.desk.select([id], studio.project.document)
     await bar.vm.$nextTick()
     await called(bar, 'Close up').trigger('click')
@@ -173,7 +241,10 @@ describe('the tools of the timeline', () => {
     studio.desk.range = { from: 10 * frame, to: 20 * frame }
     await bar.vm.$nextTick()
     await called(bar, 'Close up').trigger('click')
-    expect(studio.frames('Picture 1')).toEqual([[0, 10], [10, 10]]) // prettier-ignore
+    expect(studio.frames('Picture 1')).toEqual([
+      [0, 10],
+      [10, 10],
+    ])
   })
 })
 
@@ -187,7 +258,10 @@ describe('clips for those who don’t see them', () => {
     const lanes = new Map(rows.map((row) => [row.track.id, studio.on(row.track.name)]))
     const elements = studio.show(ClipElements, { rows, lanes, changed: new Map(), width: 800, height: 400 })
     const names = elements.findAll('[data-clip]').map((entry) => entry.attributes('aria-label'))
-    expect(names).toEqual(['harbour-wide.mp4 on Picture 1, from 0:00:01:00, 2.00 s', 'harbour-wide.mp4 on Effects, from 0:00:01:00, 2.00 s']) // prettier-ignore
+    expect(names).toEqual([
+      'harbour-wide.mp4 on Picture 1, from 0:00:01:00, 2.00 s',
+      'harbour-wide.mp4 on Effects, from 0:00:01:00, 2.00 s',
+    ])
     const first = elements.find(`[data-clip="${id}"]`)
     await first.trigger('keydown', { key: 'Enter' })
     expect(studio.desk.selection).toContain(id)
@@ -204,7 +278,21 @@ describe('transitions on the timeline', () => {
     const [left] = studio.pair(0, 60, 60)
     const [right] = studio.pair(60, 60, 180)
     const id = crypto.randomUUID()
-    studio.project.perform({ type: 'addTransitions', transitions: [{ id, leftId: left, rightId: right, before: 10 * frame, after: 10 * frame, kind: 'dissolve', settings: {}, missing: 'shorten' }] }) // prettier-ignore
+    studio.project.perform({
+      type: 'addTransitions',
+      transitions: [
+        {
+          id,
+          leftId: left,
+          rightId: right,
+          before: 10 * frame,
+          after: 10 * frame,
+          kind: 'dissolve',
+          settings: {},
+          missing: 'shorten',
+        },
+      ],
+    })
     const rows = rowsOf(studio.project.document!, studio.project.reelId)
     const wrapper = studio.show(TransitionMarks, { rows, width: 2000, height: 400 })
     const mark = wrapper.find('[aria-label^="Dissolve"]').element
@@ -216,18 +304,31 @@ describe('transitions on the timeline', () => {
 
   it('are selected by a press, and grow on both sides when an end is dragged; with Alt on one', async () => {
     const { mark, sides, desk, id, wrapper } = await marks()
-    dragOn(mark, [[698, 10], [748, 10]]) // prettier-ignore
+    dragOn(mark, [
+      [698, 10],
+      [748, 10],
+    ])
     expect(desk.transitions).toEqual(new Set([id]))
     expect(sides()).toEqual([15, 15])
     await wrapper.vm.$nextTick()
     placed(mark, new DOMRect(450, 0, 300, 40))
-    dragOn(mark, [[452, 10], [502, 10]], { altKey: true }) // prettier-ignore
+    dragOn(
+      mark,
+      [
+        [452, 10],
+        [502, 10],
+      ],
+      { altKey: true },
+    )
     expect(sides()).toEqual([10, 15])
   })
 
   it('are moved over their cut, and keep their length', async () => {
     const { mark, sides } = await marks()
-    dragOn(mark, [[600, 10], [650, 10]]) // prettier-ignore
+    dragOn(mark, [
+      [600, 10],
+      [650, 10],
+    ])
     expect(sides()).toEqual([5, 15])
   })
 })
@@ -277,7 +378,22 @@ describe('the picture in the viewer', () => {
     const studio = await openDesk()
     const [back] = studio.pair(0, 60)
     const front = crypto.randomUUID()
-    studio.project.perform({ type: 'place', mode: 'free', pieces: [{ clipId: front, trackId: studio.track('Picture 2').id, assetId: CARD.id, start: 0, length: 60 * frame, source: 0, stream: null, link: null }] }) // prettier-ignore
+    studio.project.perform({
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: front,
+          trackId: studio.track('Picture 2').id,
+          assetId: CARD.id,
+          start: 0,
+          length: 60 * frame,
+          source: 0,
+          stream: null,
+          link: null,
+        },
+      ],
+    })
     studio.project.perform({ type: 'setParams', clipIds: [front], set: { size: 50 } })
     const overlay = studio.show(ViewerOverlay, { width: 960, height: 540, scale: 0.5, mode: 'place' })
     const surface = placed(overlay.find('[data-testid=viewer-overlay]').element, new DOMRect(0, 0, 960, 540))
@@ -286,19 +402,26 @@ describe('the picture in the viewer', () => {
 
   it('selects what is seen under the pointer, in front first, and nothing beside it', async () => {
     const { surface, desk, front, back, project } = await picture()
-    dragOn(surface, [[480, 270]]) // prettier-ignore
+    dragOn(surface, [[480, 270]])
     expect(desk.selection).toEqual(new Set([front]))
-    dragOn(surface, [[60, 60]]) // prettier-ignore
+    dragOn(surface, [[60, 60]])
     expect(desk.selection).toContain(back)
     project.perform({ type: 'setParams', clipIds: [back], set: { size: 20 } })
-    dragOn(surface, [[60, 60]]) // prettier-ignore
+    dragOn(surface, [[60, 60]])
     expect(desk.selection.size).toBe(0)
   })
 
   it('moves what is pressed in one go, and by arrow keys by one and ten', async () => {
     const { surface, overlay, front, project } = await picture()
     const at = () => project.document!.clips[front]!.params.position
-    dragOn(surface, [[480, 270], [530, 270]], { ctrlKey: true }) // prettier-ignore
+    dragOn(
+      surface,
+      [
+        [480, 270],
+        [530, 270],
+      ],
+      { ctrlKey: true },
+    )
     expect(at()).toEqual([100, 0])
     const frameElement = overlay.find('[data-testid=viewer-overlay]')
     await frameElement.trigger('keydown', { key: 'ArrowUp', shiftKey: true })
@@ -308,11 +431,14 @@ describe('the picture in the viewer', () => {
 
   it('does not move what is locked, and has no handles while it plays', async () => {
     const { surface, overlay, front, project, player, track } = await picture()
-    dragOn(surface, [[480, 270]]) // prettier-ignore
+    dragOn(surface, [[480, 270]])
     await overlay.vm.$nextTick()
     expect(overlay.find('[aria-label="Turn it"]').exists()).toBe(true)
     project.perform({ type: 'setTrack', trackId: track('Picture 2').id, set: { locked: true } })
-    dragOn(surface, [[480, 270], [580, 270]]) // prettier-ignore
+    dragOn(surface, [
+      [480, 270],
+      [580, 270],
+    ])
     expect(project.document!.clips[front]!.params.position).toBeUndefined()
     player.playing.value = true
     await overlay.vm.$nextTick()
@@ -321,15 +447,24 @@ describe('the picture in the viewer', () => {
 
   it('has other handles in each mode', async () => {
     const { surface, overlay } = await picture()
-    dragOn(surface, [[480, 270]]) // prettier-ignore
+    dragOn(surface, [[480, 270]])
     await overlay.setProps({ mode: 'crop' })
-    expect(overlay.findAll('[aria-label^="Crop the"]').map((entry) => entry.attributes('aria-label')).sort()).toEqual(['Crop the bottom', 'Crop the left', 'Crop the right', 'Crop the top']) // prettier-ignore
+    expect(
+      overlay
+        .findAll('[aria-label^="Crop the"]')
+        .map((entry) => entry.attributes('aria-label'))
+        .sort(),
+    ).toEqual(['Crop the bottom', 'Crop the left', 'Crop the right', 'Crop the top'])
     expect(overlay.find('[aria-label="Turn it"]').exists()).toBe(false)
   })
 
   it('begins a title where the empty picture is double-clicked, and types in one that is there', async () => {
     const studio = await openDesk()
-    const overlay = studio.show(ViewerOverlay, { width: 960, height: 540, scale: 0.5, mode: 'place' }, { global: { stubs: { TitleCaret: true } } }) // prettier-ignore
+    const overlay = studio.show(
+      ViewerOverlay,
+      { width: 960, height: 540, scale: 0.5, mode: 'place' },
+      { global: { stubs: { TitleCaret: true } } },
+    )
     placed(overlay.find('[data-testid=viewer-overlay]').element, new DOMRect(0, 0, 960, 540))
     await overlay.find('[data-testid=viewer-overlay]').trigger('dblclick', { clientX: 720, clientY: 270 })
     const title = Object.values(studio.project.document!.clips).find((clip) => clip.kind === 'title')!
@@ -351,7 +486,11 @@ describe('putting titles and made pictures in', () => {
     const shape = put({ kind: 'generator', generator: 'plain', settings: {}, params: {} } as never, 2 * SECOND)!
     expect(studio.project.document!.clips[shape]!.start).toBe(30 * frame)
     expect(studio.player.tick.value).toBe(30 * frame)
-    const later = put({ kind: 'generator', generator: 'plain', settings: {}, params: {} } as never, 2 * SECOND, 300 * frame)! // prettier-ignore
+    const later = put(
+      { kind: 'generator', generator: 'plain', settings: {}, params: {} } as never,
+      2 * SECOND,
+      300 * frame,
+    )!
     expect(studio.project.document!.clips[later]!.start).toBe(300 * frame)
     expect(studio.player.tick.value).toBe(300 * frame)
     expect(studio.desk.selection).toEqual(new Set([later]))

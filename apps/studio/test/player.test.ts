@@ -47,7 +47,22 @@ const reel = () => {
   let project = empty
   for (const command of [
     { type: 'addAsset', asset: HARBOUR },
-    { type: 'place', mode: 'free', pieces: [{ clipId: crypto.randomUUID(), trackId: track.id, assetId: HARBOUR.id, start: 0, length: 90 * frame, source: 0, stream: null, link: null }] }, // prettier-ignore
+    {
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: crypto.randomUUID(),
+          trackId: track.id,
+          assetId: HARBOUR.id,
+          start: 0,
+          length: 90 * frame,
+          source: 0,
+          stream: null,
+          link: null,
+        },
+      ],
+    },
   ])
     project = applyCommand(project, commandSchema.parse(command), crypto.randomUUID()).project
   return { project, reelId, length: 90 * frame }
@@ -70,7 +85,13 @@ beforeEach(() => {
   vi.stubGlobal('Worker', FakeWorker)
   vi.stubGlobal('crossOriginIsolated', true)
   vi.stubGlobal('AudioContext', SoundCard)
-  vi.stubGlobal('AudioWorkletNode', class { port = { postMessage: () => {} }; connect = () => {} }) // prettier-ignore
+  vi.stubGlobal(
+    'AudioWorkletNode',
+    class {
+      port = { postMessage: () => {} }
+      connect = () => {}
+    },
+  )
   player = new Player()
   mix = FakeWorker.made[0]!
   control = openRing(mix.told[0]!.ring as SharedArrayBuffer).control
@@ -221,7 +242,11 @@ describe('what workers are told', () => {
   it('is only what differs from what they hold', () => {
     const { project, reelId, length } = reel()
     player.setDocument(project, reelId, length)
-    const renamed = applyCommand(project, commandSchema.parse({ type: 'renameProject', name: 'Dusk' }), crypto.randomUUID()).project // prettier-ignore
+    const renamed = applyCommand(
+      project,
+      commandSchema.parse({ type: 'renameProject', name: 'Dusk' }),
+      crypto.randomUUID(),
+    ).project
     player.setDocument(renamed, reelId, length)
     for (const worker of [mix, preview]) expect(JSON.stringify(worker.last('document')).length).toBeLessThan(400)
   })
@@ -230,7 +255,11 @@ describe('what workers are told', () => {
     const { project, reelId, length } = reel()
     player.setDocument(project, reelId, length)
     const [documents, sounds] = [preview.count('document'), mix.count('document')]
-    const trial = applyCommand(project, commandSchema.parse({ type: 'renameProject', name: 'Trial' }), crypto.randomUUID()).project // prettier-ignore
+    const trial = applyCommand(
+      project,
+      commandSchema.parse({ type: 'renameProject', name: 'Trial' }),
+      crypto.randomUUID(),
+    ).project
     player.tryOut(trial)
     player.tryOut(null)
     expect(preview.count('document')).toBe(documents + 2)

@@ -7,7 +7,18 @@ import * as h3 from 'h3'
 import { z } from 'zod'
 
 // The server's functions that its framework gives every file.
-for (const name of ['defineEventHandler', 'getHeader', 'getQuery', 'getRouterParam', 'readRawBody', 'sendStream', 'setHeader', 'setHeaders', 'setResponseStatus'] as const) vi.stubGlobal(name, h3[name]) // prettier-ignore
+for (const name of [
+  'defineEventHandler',
+  'getHeader',
+  'getQuery',
+  'getRouterParam',
+  'readRawBody',
+  'sendStream',
+  'setHeader',
+  'setHeaders',
+  'setResponseStatus',
+] as const)
+  vi.stubGlobal(name, h3[name])
 const { bodyOf, defineApi, idOf, notFound, Problem, queryOf } = await import('../server/utils/problem')
 vi.stubGlobal('notFound', notFound)
 const { sendFile } = await import('../server/utils/sendFile')
@@ -57,7 +68,11 @@ describe('what the server refuses', () => {
 
   it('says so when a body is not JSON, or too large', async () => {
     expect(await details(await post('{"name":'))).toMatchObject({ status: 400, title: 'Not JSON' })
-    const large = await ask('/', route, { method: 'POST', body: '{}', headers: { 'content-length': String(40 * 1024 ** 2) } }) // prettier-ignore
+    const large = await ask('/', route, {
+      method: 'POST',
+      body: '{}',
+      headers: { 'content-length': String(40 * 1024 ** 2) },
+    })
     expect(large.status).toBe(413)
   })
 
@@ -87,12 +102,31 @@ describe('what the server refuses', () => {
 
   it('says what is not there, and nothing of its inside when something failed that nobody foresaw', async () => {
     const log = vi.spyOn(console, 'error').mockImplementation(() => {})
-    const missing = await details(await ask('/', defineApi(() => { throw notFound('render') }))) // prettier-ignore
+    const missing = await details(
+      await ask(
+        '/',
+        defineApi(() => {
+          throw notFound('render')
+        }),
+      ),
+    )
     expect(missing).toMatchObject({ status: 404, detail: 'There is no such render, or it was deleted.' })
-    const gone = await ask('/', defineApi(() => { throw Object.assign(new Error('x'), { name: 'ProjectMissing' }) })) // prettier-ignore
+    const gone = await ask(
+      '/',
+      defineApi(() => {
+        throw Object.assign(new Error('x'), { name: 'ProjectMissing' })
+      }),
+    )
     expect(gone.status).toBe(404)
     expect(log).not.toHaveBeenCalled()
-    const failed = await details(await ask('/', defineApi(() => { throw new Error('password at 10.0.0.7') }))) // prettier-ignore
+    const failed = await details(
+      await ask(
+        '/',
+        defineApi(() => {
+          throw new Error('password at 10.0.0.7')
+        }),
+      ),
+    )
     expect(failed.status).toBe(500)
     expect(JSON.stringify(failed)).not.toContain('password')
     expect(log).toHaveBeenCalledOnce()
@@ -119,7 +153,11 @@ describe('files', () => {
     writeFileSync(empty, '')
   })
   const get = (path: () => string, init: RequestInit = {}, options: { download?: string; lasting?: boolean } = {}) =>
-    ask('/', defineApi((event) => sendFile(event, path(), 'video/mp4', options)), init) // prettier-ignore
+    ask(
+      '/',
+      defineApi((event) => sendFile(event, path(), 'video/mp4', options)),
+      init,
+    )
 
   it('are sent whole, with their type and length', async () => {
     const response = await get(() => file)
@@ -162,7 +200,9 @@ describe('files', () => {
 
   it('have names that survive any letters, and may be empty or gone', async () => {
     const named = await get(() => file, {}, { download: 'Lampenfest – Übung.mp4' })
-    expect(named.headers.get('content-disposition')).toBe("attachment; filename*=UTF-8''Lampenfest%20%E2%80%93%20%C3%9Cbung.mp4") // prettier-ignore
+    expect(named.headers.get('content-disposition')).toBe(
+      "attachment; filename*=UTF-8''Lampenfest%20%E2%80%93%20%C3%9Cbung.mp4",
+    )
     const nothing = await get(() => empty)
     expect([nothing.status, await nothing.text(), nothing.headers.get('content-length')]).toEqual([200, '', '0'])
     expect((await get(() => `${file}.gone`)).status).toBe(404)

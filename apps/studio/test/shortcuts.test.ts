@@ -48,6 +48,8 @@ describe('sets of shortcuts', () => {
     })
     expect(() => importSet('{', [])).toThrow('not JSON')
     expect(() => importSet('{"format":"other"}', [])).toThrow('format')
-    expect(() => importSet(text.replace('["B"]', '"B"').replace(/\[\s*"B"\s*\]/, '"B"'), ['cut.split'])).toThrow('keys.cut.split') // prettier-ignore
+    expect(() => importSet(text.replace('["B"]', '"B"').replace(/\[\s*"B"\s*\]/, '"B"'), ['cut.split'])).toThrow(
+      'keys.cut.split',
+    )
   })
 })

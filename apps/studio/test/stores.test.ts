@@ -37,7 +37,10 @@ describe('messages at the foot of the page', () => {
     const back = vi.fn()
     useNotices().say('Lantern Night was deleted.', 'plain', { label: 'Undo', run: back })
     await list.vm.$nextTick()
-    await list.findAll('button').find((entry) => entry.text() === 'Undo')!.trigger('click') // prettier-ignore
+    await list
+      .findAll('button')
+      .find((entry) => entry.text() === 'Undo')!
+      .trigger('click')
     expect(back).toHaveBeenCalledOnce()
   })
 })
@@ -54,7 +57,9 @@ describe('hints', () => {
     const other = studio.show(HintLine, { id: 'transitions' })
     await other.find('button').trigger('click')
     expect(other.find('button').exists()).toBe(false)
-    await vi.waitFor(() => expect(studio.server.settings.get('desk')).toMatchObject({ hints: ['titles', 'transitions'] })) // prettier-ignore
+    await vi.waitFor(() =>
+      expect(studio.server.settings.get('desk')).toMatchObject({ hints: ['titles', 'transitions'] }),
+    )
   })
 
   it('are shown when the server can’t say', async () => {

@@ -24,8 +24,23 @@ const shot: Asset = {
   picture: { width: 1920, height: 1080, rate: { num: 30, den: 1 }, variable: false, alpha: false },
   sounds: [{ channels: 2, length: 10 * SECOND, title: '' }],
 }
-const song: Asset = { id: '00000000-0000-4000-8000-0000000000a2', name: 'night-song.wav', kind: 'sound', length: 60 * SECOND, picture: null, sounds: [{ channels: 2, length: 60 * SECOND, title: '' }] } // prettier-ignore
-const card: Asset = { ...shot, id: '00000000-0000-4000-8000-0000000000a3', name: 'card.png', kind: 'still', length: 0, sounds: [], picture: { ...shot.picture!, rate: null } } // prettier-ignore
+const song: Asset = {
+  id: '00000000-0000-4000-8000-0000000000a2',
+  name: 'night-song.wav',
+  kind: 'sound',
+  length: 60 * SECOND,
+  picture: null,
+  sounds: [{ channels: 2, length: 60 * SECOND, title: '' }],
+}
+const card: Asset = {
+  ...shot,
+  id: '00000000-0000-4000-8000-0000000000a3',
+  name: 'card.png',
+  kind: 'still',
+  length: 0,
+  sounds: [],
+  picture: { ...shot.picture!, rate: null },
+}
 
 function perform(project: Project, input: CommandInput): Project {
   return applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project
@@ -87,7 +102,11 @@ describe('dropping footage', () => {
     expect(clipsOn(next, track.id).map((clip) => clip.start / SECOND)).toEqual([0, 4, 9])
     const over = planPlace(filled, rows, [{ asset: card }], track, 4 * SECOND, true)
     expect(over.words).toContain('covers')
-    expect(clipsOn(perform(filled, over.command!), track.id).map((clip) => clip.length / SECOND)).toEqual([4, STILL_LENGTH / SECOND, 1]) // prettier-ignore
+    expect(clipsOn(perform(filled, over.command!), track.id).map((clip) => clip.length / SECOND)).toEqual([
+      4,
+      STILL_LENGTH / SECOND,
+      1,
+    ])
   })
 
   it('refuses in words on a locked track and changes nothing', () => {
@@ -111,7 +130,12 @@ describe('moving clips', () => {
     const clips = Object.values(placed.clips)
     const plan = planMove(placed, rows, clips, -5 * SECOND, -1, 'picture', false, true)
     const next = perform(placed, plan.command!)
-    expect(Object.values(next.clips).map((clip) => [next.tracks[clip.trackId]!.name, clip.start])).toEqual(expect.arrayContaining([['Picture 2', 0], ['Effects', 0]])) // prettier-ignore
+    expect(Object.values(next.clips).map((clip) => [next.tracks[clip.trackId]!.name, clip.start])).toEqual(
+      expect.arrayContaining([
+        ['Picture 2', 0],
+        ['Effects', 0],
+      ]),
+    )
     // No row above the first: the clip stays on its own.
     const stay = planMove(placed, rows, clips, 0, -5, 'picture', false, true)
     expect(stay.ghosts.map((ghost) => ghost.trackId).sort()).toEqual(clips.map((clip) => clip.trackId).sort())
@@ -126,7 +150,10 @@ describe('sticking', () => {
       planPlace(project, rows, [{ asset: shot }], row(rows, 'Picture 1').track, SECOND, false).command!,
     )
     const targets = snapTargets(placed, reelId, new Set(), 5 * SECOND)
-    expect(snapBy([1.1 * SECOND], targets, 0.2 * SECOND)).toEqual({ by: expect.closeTo(-0.1 * SECOND, 0) as number, target: expect.objectContaining({ name: 'harbour-wide.mp4, start' }) as object }) // prettier-ignore
+    expect(snapBy([1.1 * SECOND], targets, 0.2 * SECOND)).toEqual({
+      by: expect.closeTo(-0.1 * SECOND, 0) as number,
+      target: expect.objectContaining({ name: 'harbour-wide.mp4, start' }) as object,
+    })
     expect(snapBy([4.95 * SECOND, 30 * SECOND], targets, 0.2 * SECOND)!.target.name).toBe('playhead')
     expect(snapBy([8 * SECOND], targets, 0.2 * SECOND)).toBeNull()
     const without = snapTargets(placed, reelId, new Set(Object.keys(placed.clips)), 5 * SECOND)
@@ -145,7 +172,14 @@ describe('looking up what to draw', () => {
     expect([0, 5, 6, 25, 100].map((second) => firstVisible(clips, second * SECOND))).toEqual([0, 1, 1, 2, 3])
     // The clips lie at 0, 20 and 40 s, five seconds each.
     const under = (second: number, ...rest: [number?, Set<string>?]) => clipAt(clips, second * SECOND, ...rest)?.start
-    expect([-1, 0, 4.9, 5, 22, 46].map((second) => under(second))).toEqual([undefined, 0, 0, undefined, 20 * SECOND, undefined]) // prettier-ignore
+    expect([-1, 0, 4.9, 5, 22, 46].map((second) => under(second))).toEqual([
+      undefined,
+      0,
+      0,
+      undefined,
+      20 * SECOND,
+      undefined,
+    ])
     expect(under(2, 6 * SECOND)).toBeUndefined()
     expect(under(2, 6 * SECOND, new Set([clips[0]!.id]))).toBe(0)
     expect([-5, 0, 4, 6, 99].map((time) => nearest([0, 10, 20], time))).toEqual([0, 0, 0, 1, 2])

@@ -43,8 +43,13 @@ export const EFFECTS: Record<string, () => Float32Array> = {
       [2.52, 0.15, 3],
       [3.01, 0.1, 4],
     ] as const)
-      // prettier-ignore
-      add(out, 0, 3.4, (t) => Math.sin(2 * Math.PI * 392 * ratio * t) * Math.exp(-t * decay) * Math.min(1, t * 800), level * 0.5)
+      add(
+        out,
+        0,
+        3.4,
+        (t) => Math.sin(2 * Math.PI * 392 * ratio * t) * Math.exp(-t * decay) * Math.min(1, t * 800),
+        level * 0.5,
+      )
     return out
   },
   'paper-rustle'() {
@@ -93,8 +98,16 @@ export const EFFECTS: Record<string, () => Float32Array> = {
       [1.6, 1420, 0.5],
       [2.1, 1360, 0.6],
     ] as const)
-      // prettier-ignore
-      add(out, at, 0.45, (t) => Math.sin(2 * Math.PI * (pitch * t - 420 * t * t) + 2 * Math.sin(2 * Math.PI * 28 * t)) * Math.sin((Math.PI * t) / 0.45) ** 2, 0.16, pan)
+      add(
+        out,
+        at,
+        0.45,
+        (t) =>
+          Math.sin(2 * Math.PI * (pitch * t - 420 * t * t) + 2 * Math.sin(2 * Math.PI * 28 * t)) *
+          Math.sin((Math.PI * t) / 0.45) ** 2,
+        0.16,
+        pan,
+      )
     return out
   },
 }

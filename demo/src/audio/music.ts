@@ -4,7 +4,26 @@ import { add, noise, pluck, RATE, silence } from './synth'
 export const SONG_BPM = 96
 const BARS = 24
 
-const NOTE: Record<string, number> = { A2: 110, C3: 130.81, D3: 146.83, E3: 164.81, F3: 174.61, G3: 196, A3: 220, B3: 246.94, C4: 261.63, D4: 293.66, E4: 329.63, F4: 349.23, G4: 392, A4: 440, B4: 493.88, C5: 523.25, D5: 587.33, E5: 659.26 } // prettier-ignore
+const NOTE: Record<string, number> = {
+  A2: 110,
+  C3: 130.81,
+  D3: 146.83,
+  E3: 164.81,
+  F3: 174.61,
+  G3: 196,
+  A3: 220,
+  B3: 246.94,
+  C4: 261.63,
+  D4: 293.66,
+  E4: 329.63,
+  F4: 349.23,
+  G4: 392,
+  A4: 440,
+  B4: 493.88,
+  C5: 523.25,
+  D5: 587.33,
+  E5: 659.26,
+}
 const CHORDS = [
   ['A2', 'A3', 'C4', 'E4'],
   ['F3', 'A3', 'C4', 'F4'],

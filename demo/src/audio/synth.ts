@@ -47,8 +47,11 @@ export function lapping(seconds: number, level: number, seed = 3): Float32Array 
     [-0.6, seed],
     [0.6, seed + 9],
   ] as const) {
-    // prettier-ignore
-    const wash = noise(s, (t) => 700 + 300 * Math.sin(t * 0.9 + s), () => 120)
+    const wash = noise(
+      s,
+      (t) => 700 + 300 * Math.sin(t * 0.9 + s),
+      () => 120,
+    )
     add(out, 0, seconds, (t) => wash(t) * (0.55 + 0.45 * Math.sin(t * 1.7 + s) * Math.sin(t * 0.53 + s)), level, pan)
   }
   return out

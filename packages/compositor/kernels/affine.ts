@@ -86,7 +86,8 @@ export function drawAffine(
         layOver(row + <usize>x * 4, s)
       }
     }
-    for (let x = max(xa, xb); x < x1; x++) edgePixel(src, sw, sh, row, x, ia, ib, rowU, rowV, perU, perV, sizeU, sizeV, opacity) // prettier-ignore
+    for (let x = max(xa, xb); x < x1; x++)
+      edgePixel(src, sw, sh, row, x, ia, ib, rowU, rowV, perU, perV, sizeU, sizeV, opacity)
   }
 }
 
@@ -119,11 +120,18 @@ function edgePixel(
   const iu = <i32>su
   const iv = <i32>sv
   const stride = sw * 4
-  const s = sample(src + <usize>(iv * stride + iu * 4), iv + 1 < sh ? <usize>stride : <usize>0, <i32>((su - <f32>iu) * 32767), <i32>((sv - <f32>iv) * 32767)) // prettier-ignore
+  const s = sample(
+    src + <usize>(iv * stride + iu * 4),
+    iv + 1 < sh ? <usize>stride : <usize>0,
+    <i32>((su - <f32>iu) * 32767),
+    <i32>((sv - <f32>iv) * 32767),
+  )
   layOver(row + <usize>x * 4, i16x8.q15mulr_sat_s(s, factor(cover)))
 }
 
-/** Half size by averaging squares of four; an odd last column or row is repeated. `dst` holds ⌈sw/2⌉ × ⌈sh/2⌉ pixels. */
+/**
+ * Half size by averaging squares of four; an odd last column or row is repeated. `dst` holds ⌈sw/2⌉ × ⌈sh/2⌉ pixels.
+ */
 export function halve(src: usize, sw: i32, sh: i32, dst: usize): void {
   const dw = (sw + 1) >> 1
   const dh = (sh + 1) >> 1

@@ -127,7 +127,10 @@ function channel(four: v128, shift: i32): v128 {
 // @ts-ignore: decorator
 @inline
 function lum4(r: v128, g: v128, b: v128): v128 {
-  return f32x4.add(f32x4.add(f32x4.mul(f32x4.splat(0.3), r), f32x4.mul(f32x4.splat(0.59), g)), f32x4.mul(f32x4.splat(0.11), b)) // prettier-ignore
+  return f32x4.add(
+    f32x4.add(f32x4.mul(f32x4.splat(0.3), r), f32x4.mul(f32x4.splat(0.59), g)),
+    f32x4.mul(f32x4.splat(0.11), b),
+  )
 }
 
 // @ts-ignore: decorator
@@ -167,7 +170,8 @@ function mixHues(s: v128, d: v128, mode: i32): v128 {
   let g = mode == 12 || mode == 14 ? sg : bg
   let b = mode == 12 || mode == 14 ? sb : bb
   if (mode < 14) {
-    const wanted = mode == 12 ? f32x4.sub(most(br, bg, bb), least(br, bg, bb)) : f32x4.sub(most(sr, sg, sb), least(sr, sg, sb)) // prettier-ignore
+    const wanted =
+      mode == 12 ? f32x4.sub(most(br, bg, bb), least(br, bg, bb)) : f32x4.sub(most(sr, sg, sb), least(sr, sg, sb))
     const low = least(r, g, b)
     const range = f32x4.sub(most(r, g, b), low)
     const k = v128.and(f32x4.div(wanted, range), f32x4.gt(range, f32x4.splat(0)))
@@ -193,7 +197,10 @@ function mixHues(s: v128, d: v128, mode: i32): v128 {
   r = byte(pick(above, aboutLum(r, y, down), r))
   g = byte(pick(above, aboutLum(g, y, down), g))
   b = byte(pick(above, aboutLum(b, y, down), b))
-  return v128.or(v128.or(clip255(r), i32x4.shl(clip255(g), 8)), v128.or(i32x4.shl(clip255(b), 16), i32x4.splat(0xff000000)))
+  return v128.or(
+    v128.or(clip255(r), i32x4.shl(clip255(g), 8)),
+    v128.or(i32x4.shl(clip255(b), 16), i32x4.splat(0xff000000)),
+  )
 }
 
 // @ts-ignore: decorator
@@ -329,10 +336,7 @@ export function blendPixels(src: usize, dst: usize, n: i32, mode: i32): void {
       continue
     }
     const inside = f32x4.mul(f32x4.mul(as, ab), mixed)
-    const sum = f32x4.add(
-      f32x4.add(f32x4.mul(s, f32x4.sub(one, ab)), inside),
-      f32x4.mul(d, f32x4.sub(one, as)),
-    )
+    const sum = f32x4.add(f32x4.add(f32x4.mul(s, f32x4.sub(one, ab)), inside), f32x4.mul(d, f32x4.sub(one, as)))
     const alpha = f32x4.sub(f32x4.add(as, ab), f32x4.mul(as, ab))
     storePixel(q, f32x4.mul(f32x4.replace_lane(sum, 3, f32x4.extract_lane(alpha, 0)), full))
   }

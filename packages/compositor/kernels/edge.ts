@@ -54,7 +54,8 @@ export function shapeEdge(
     memory.fill(row, 0, <usize>left * 4)
     memory.fill(row + <usize>right * 4, 0, <usize>(w - right) * 4)
     // Between round corners, or below them, a row lies well inside but for its ends.
-    const inset = abs(py) < halfH - max(round, feather) - 1 ? feather : abs(py) < halfH - feather - 1 ? max(round, feather) : halfW // prettier-ignore
+    const inset =
+      abs(py) < halfH - max(round, feather) - 1 ? feather : abs(py) < halfH - feather - 1 ? max(round, feather) : halfW
     const skipFrom = <i32>(cx - halfW + inset + 2)
     const skipTo = <i32>(cx + halfW - inset - 2)
     for (let x = left; x < right; x++) {
@@ -78,7 +79,18 @@ export function shapeEdge(
 /** A picture's outline in one colour: every pixel becomes the colour times its alpha times `strength` (0…1). */
 export function tint(src: usize, dst: usize, n: i32, r: f32, g: f32, b: f32, strength: f32): void {
   const k = strength * 128
-  const colour = held(i16x8(<i16>(r * k), <i16>(g * k), <i16>(b * k), <i16>(255 * k), <i16>(r * k), <i16>(g * k), <i16>(b * k), <i16>(255 * k))) // prettier-ignore
+  const colour = held(
+    i16x8(
+      <i16>(r * k),
+      <i16>(g * k),
+      <i16>(b * k),
+      <i16>(255 * k),
+      <i16>(r * k),
+      <i16>(g * k),
+      <i16>(b * k),
+      <i16>(255 * k),
+    ),
+  )
   let i = 0
   for (; i + 2 <= n; i += 2)
     storeTwo(dst + <usize>i * 4, i16x8.q15mulr_sat_s(colour, alphaFactor(loadTwo(src + <usize>i * 4))))

@@ -55,11 +55,23 @@ export function mixByMap(
       const within = f32x4.min(f32x4.max(w, f32x4.splat(0)), one)
       const weight = parts(within)
       let low = towardsBy(loadTwo(a + o), loadTwo(b + o), v128.shuffle<i16>(weight, weight, 0, 0, 0, 0, 2, 2, 2, 2))
-      let high = towardsBy(loadTwo(a + o + 8), loadTwo(b + o + 8), v128.shuffle<i16>(weight, weight, 4, 4, 4, 4, 6, 6, 6, 6)) // prettier-ignore
+      let high = towardsBy(
+        loadTwo(a + o + 8),
+        loadTwo(b + o + 8),
+        v128.shuffle<i16>(weight, weight, 4, 4, 4, 4, 6, 6, 6, 6),
+      )
       if (edge > 0) {
         const k = parts(f32x4.mul(f32x4.mul(within, f32x4.sub(one, within)), edging))
-        low = towardsBy(low, i16x8.q15mulr_sat_s(paint, alphaFactor(low)), v128.shuffle<i16>(k, k, 0, 0, 0, 0, 2, 2, 2, 2))
-        high = towardsBy(high, i16x8.q15mulr_sat_s(paint, alphaFactor(high)), v128.shuffle<i16>(k, k, 4, 4, 4, 4, 6, 6, 6, 6)) // prettier-ignore
+        low = towardsBy(
+          low,
+          i16x8.q15mulr_sat_s(paint, alphaFactor(low)),
+          v128.shuffle<i16>(k, k, 0, 0, 0, 0, 2, 2, 2, 2),
+        )
+        high = towardsBy(
+          high,
+          i16x8.q15mulr_sat_s(paint, alphaFactor(high)),
+          v128.shuffle<i16>(k, k, 4, 4, 4, 4, 6, 6, 6, 6),
+        )
       }
       storeTwo(dst + o, low)
       storeTwo(dst + o + 8, high)
@@ -106,14 +118,23 @@ function towardsBy(from: v128, to: v128, weight: v128): v128 {
 // @ts-ignore: decorator
 @inline
 function solid(r: f32, g: f32, b: f32): v128 {
-  return i16x8(<i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 32640, <i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 32640)
+  return i16x8(
+    <i16>(r * 128),
+    <i16>(g * 128),
+    <i16>(b * 128),
+    32640,
+    <i16>(r * 128),
+    <i16>(g * 128),
+    <i16>(b * 128),
+    32640,
+  )
 }
 
 /** A map from a picture's light: u16 of Rec. 709 luma, turned round with `invert`. */
 export function lightMap(src: usize, map: usize, n: i32, invert: i32): void {
   for (let i = 0; i < n; i++) {
     const p = src + <usize>i * 4
-    const y: i32 = (54 * <i32>load<u8>(p) + 183 * <i32>load<u8>(p + 1) + 19 * <i32>load<u8>(p + 2)) * 257 >> 8
+    const y: i32 = ((54 * <i32>load<u8>(p) + 183 * <i32>load<u8>(p + 1) + 19 * <i32>load<u8>(p + 2)) * 257) >> 8
     store<u16>(map + <usize>i * 2, <u16>(invert ? 65535 - min(y, 65535) : min(y, 65535)))
   }
 }
@@ -139,7 +160,9 @@ export function average(sums: usize, dst: usize, n: i32, count: i32): void {
 
 /** Adds light of a colour, as far as each pixel is solid; negative amounts darken. Values −255…255. */
 export function addLight(pixels: usize, n: i32, r: f32, g: f32, b: f32): void {
-  const light = held(i16x8(<i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 0, <i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 0))
+  const light = held(
+    i16x8(<i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 0, <i16>(r * 128), <i16>(g * 128), <i16>(b * 128), 0),
+  )
   let i = 0
   for (; i + 2 <= n; i += 2) storeTwo(pixels + <usize>i * 4, lit(loadTwo(pixels + <usize>i * 4), light))
   if (i < n) storeOne(pixels + <usize>i * 4, lit(loadTwo(pixels + <usize>i * 4), light))
@@ -172,7 +195,6 @@ function nearer(own: v128, colour: v128, k: v128): v128 {
 export function thin(pixels: usize, n: i32, amount: f32): void {
   const k = held(factor(amount))
   let i = 0
-  for (; i + 2 <= n; i += 2)
-    storeTwo(pixels + <usize>i * 4, i16x8.q15mulr_sat_s(loadTwo(pixels + <usize>i * 4), k))
+  for (; i + 2 <= n; i += 2) storeTwo(pixels + <usize>i * 4, i16x8.q15mulr_sat_s(loadTwo(pixels + <usize>i * 4), k))
   if (i < n) storeOne(pixels + <usize>i * 4, i16x8.q15mulr_sat_s(loadTwo(pixels + <usize>i * 4), k))
 }

@@ -25,7 +25,7 @@ export function resampleColumns(
     if (taps == 4)
       // Enlarging, and anything at its own size: four neighbours in one go.
       for (; x < width; x++) {
-        const four = v128.load(line + (<usize>load<i32>(starts + x * 4)) * 4)
+        const four = v128.load(line + <usize>load<i32>(starts + x * 4) * 4)
         const mixed = v128.shuffle<u8>(four, four, 0, 4, 1, 5, 2, 6, 3, 7, 8, 12, 9, 13, 10, 14, 11, 15)
         const sum = i32x4.add(
           i32x4.add(half, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w))),
@@ -36,7 +36,7 @@ export function resampleColumns(
         w += 8
       }
     for (; x < width; x++) {
-      let p = line + (<usize>load<i32>(starts + x * 4)) * 4
+      let p = line + <usize>load<i32>(starts + x * 4) * 4
       let sum = half
       for (let t = 0; t < taps; t += 2) {
         const pair = v128.load64_zero(p)

@@ -83,7 +83,8 @@ export function drawMesh(
         continue
       }
       // Nothing of the picture is near: the most common case beyond its edges.
-      if (!wrap && (max(u0, u1) < -1 || min(u0, u1) > lastX + 1 || max(v0, v1) < -1 || min(v0, v1) > lastY + 1)) continue
+      if (!wrap && (max(u0, u1) < -1 || min(u0, u1) > lastX + 1 || max(v0, v1) < -1 || min(v0, v1) > lastY + 1))
+        continue
       for (let x = gx * cell; x < end; x++) {
         const k = <f32>(x - gx * cell)
         const u = u0 + du * k
@@ -98,7 +99,12 @@ export function drawMesh(
         const sv = min<f32>(max<f32>(v, 0), lastY)
         const iu = <i32>su
         const iv = <i32>sv
-        let s = sample(src + <usize>(iv * stride + iu * 4), iv + 1 < sh ? <usize>stride : <usize>0, <i32>((su - <f32>iu) * 32767), <i32>((sv - <f32>iv) * 32767)) // prettier-ignore
+        let s = sample(
+          src + <usize>(iv * stride + iu * 4),
+          iv + 1 < sh ? <usize>stride : <usize>0,
+          <i32>((su - <f32>iu) * 32767),
+          <i32>((sv - <f32>iv) * 32767),
+        )
         if (cover < 1) s = i16x8.q15mulr_sat_s(s, factor(cover))
         const bright = lb + (rb - lb) * (k + 0.5) * over
         if (bright < 1) s = i16x8.q15mulr_sat_s(s, shade(<i32>(unit(bright) * <f32>8388352)))

@@ -3,7 +3,10 @@
 
 import { held } from './pixel'
 
-/** One chroma row for luma row `y`: three parts of the near row, one of the far one. Writes `n` bytes and one of padding. */
+/**
+ * One chroma row for luma row `y`: three parts of the near row, one of the far one. Writes `n` bytes and one of
+ * padding.
+ */
 function chromaRow(plane: usize, stride: i32, rows: i32, y: i32, n: i32, out: usize): void {
   const near = y >> 1
   const far = min(max(y & 1 ? near + 1 : near - 1, 0), rows - 1)
@@ -104,14 +107,8 @@ export function yuvToRgba(
         i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(lvHigh, cR), half), 13),
       )
       const g = i16x8.narrow_i32x4_s(
-        i32x4.shr_s(
-          i32x4.add(i32x4.add(i32x4.dot_i16x8_s(luLow, cG), i32x4.dot_i16x8_s(v0Low, cG2)), half),
-          13,
-        ),
-        i32x4.shr_s(
-          i32x4.add(i32x4.add(i32x4.dot_i16x8_s(luHigh, cG), i32x4.dot_i16x8_s(v0High, cG2)), half),
-          13,
-        ),
+        i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(luLow, cG), i32x4.dot_i16x8_s(v0Low, cG2)), half), 13),
+        i32x4.shr_s(i32x4.add(i32x4.add(i32x4.dot_i16x8_s(luHigh, cG), i32x4.dot_i16x8_s(v0High, cG2)), half), 13),
       )
       const b = i16x8.narrow_i32x4_s(
         i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(luLow, cB), half), 13),

@@ -107,7 +107,12 @@ export class Compositor {
         return (matrix, opacity, canvas) => {
           const scale = scaleOf(matrix)
           if (!(scale > 0)) return
-          this.paintSprites(layer.kind === 'title' ? room.title(layer, scale) : room.generator(layer, scale), matrix, opacity, canvas) // prettier-ignore
+          this.paintSprites(
+            layer.kind === 'title' ? room.title(layer, scale) : room.generator(layer, scale),
+            matrix,
+            opacity,
+            canvas,
+          )
         }
       }
     }
@@ -115,15 +120,34 @@ export class Compositor {
 
   private paintPicture(picture: Picture, layer: PlacedLayer): Paint {
     const { width, height, alpha } = layer
-    const own = picture.width === width && picture.height === height ? null : scaling(width / picture.width, height / picture.height) // prettier-ignore
+    const own =
+      picture.width === width && picture.height === height
+        ? null
+        : scaling(width / picture.width, height / picture.height)
     return (matrix, opacity, canvas) =>
-      this.painter.draw(picture, own ? multiply(matrix, own) : matrix, opacity, !alpha, canvas.address(), canvas.width, canvas.height) // prettier-ignore
+      this.painter.draw(
+        picture,
+        own ? multiply(matrix, own) : matrix,
+        opacity,
+        !alpha,
+        canvas.address(),
+        canvas.width,
+        canvas.height,
+      )
   }
 
   private paintSprites(sprites: readonly Sprite[], matrix: Matrix, opacity: number, canvas: Picture): void {
     for (const { picture, matrix: own, opacity: part } of sprites)
       if (part > 0)
-        this.painter.draw(picture, multiply(matrix, own), opacity * part, false, canvas.address(), canvas.width, canvas.height) // prettier-ignore
+        this.painter.draw(
+          picture,
+          multiply(matrix, own),
+          opacity * part,
+          false,
+          canvas.address(),
+          canvas.width,
+          canvas.height,
+        )
   }
 
   /**
@@ -144,8 +168,23 @@ export class Compositor {
     const v = u + (width * height) / 4
     const c = rgbToYuvCoefficients('bt709', 'limited')
     kernels.rgbaToYuv(
-      picture.address(), width, height, y, u, v, c.yR, c.yG, c.yB, c.yBias, c.uR, c.uG, c.uB, c.vR, c.vG, c.vB,
-    ) // prettier-ignore
+      picture.address(),
+      width,
+      height,
+      y,
+      u,
+      v,
+      c.yR,
+      c.yG,
+      c.yB,
+      c.yBias,
+      c.uR,
+      c.uG,
+      c.uB,
+      c.vR,
+      c.vG,
+      c.vB,
+    )
     return heap.bytes(y, length)
   }
 

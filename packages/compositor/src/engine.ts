@@ -4,42 +4,122 @@ import { Heap } from './heap'
 /** The kernels as the WebAssembly module exports them. Addresses are byte offsets into the engine's memory. */
 export interface Kernels {
   yuvToRgba(
-    y: number, yStride: number, u: number, v: number, cStride: number, width: number, height: number, dst: number,
-    row: number, yOff: number, yMul: number, rV: number, gU: number, gV: number, bU: number, y0: number, y1: number,
-  ): void // prettier-ignore
+    y: number,
+    yStride: number,
+    u: number,
+    v: number,
+    cStride: number,
+    width: number,
+    height: number,
+    dst: number,
+    row: number,
+    yOff: number,
+    yMul: number,
+    rV: number,
+    gU: number,
+    gV: number,
+    bU: number,
+    y0: number,
+    y1: number,
+  ): void
   rgbaToYuv(
-    src: number, width: number, height: number, y: number, u: number, v: number, yR: number, yG: number, yB: number,
-    yBias: number, uR: number, uG: number, uB: number, vR: number, vG: number, vB: number,
-  ): void // prettier-ignore
+    src: number,
+    width: number,
+    height: number,
+    y: number,
+    u: number,
+    v: number,
+    yR: number,
+    yG: number,
+    yB: number,
+    yBias: number,
+    uR: number,
+    uG: number,
+    uB: number,
+    vR: number,
+    vG: number,
+    vB: number,
+  ): void
   resampleColumns(
-    src: number, srcStride: number, rows: number, dst: number, width: number, starts: number, weights: number,
+    src: number,
+    srcStride: number,
+    rows: number,
+    dst: number,
+    width: number,
+    starts: number,
+    weights: number,
     taps: number,
-  ): void // prettier-ignore
+  ): void
   resampleBand(
-    rows: number, stride: number, first: number, starts: number, weights: number, taps: number, dst: number,
-    width: number, y0: number, y1: number,
-  ): void // prettier-ignore
+    rows: number,
+    stride: number,
+    first: number,
+    starts: number,
+    weights: number,
+    taps: number,
+    dst: number,
+    width: number,
+    y0: number,
+    y1: number,
+  ): void
   drawAffine(
-    src: number, sw: number, sh: number, dst: number, dstWidth: number, x0: number, y0: number, x1: number, y1: number,
-    ia: number, ib: number, ic: number, id: number, ie: number, iff: number, perU: number, perV: number,
-    sizeU: number, sizeV: number, opacity: number,
-  ): void // prettier-ignore
+    src: number,
+    sw: number,
+    sh: number,
+    dst: number,
+    dstWidth: number,
+    x0: number,
+    y0: number,
+    x1: number,
+    y1: number,
+    ia: number,
+    ib: number,
+    ic: number,
+    id: number,
+    ie: number,
+    iff: number,
+    perU: number,
+    perV: number,
+    sizeU: number,
+    sizeV: number,
+    opacity: number,
+  ): void
   halve(src: number, sw: number, sh: number, dst: number): void
   blendPixels(src: number, dst: number, n: number, mode: number): void
   blurRows(src: number, dst: number, w: number, h: number, radius: number): void
   blurColumns(src: number, dst: number, w: number, h: number, radius: number, sums: number): void
   shapeEdge(
-    pixels: number, w: number, h: number, x0: number, y0: number, x1: number, y1: number, radius: number,
-    feather: number, border: number, r: number, g: number, b: number,
-  ): void // prettier-ignore
+    pixels: number,
+    w: number,
+    h: number,
+    x0: number,
+    y0: number,
+    x1: number,
+    y1: number,
+    radius: number,
+    feather: number,
+    border: number,
+    r: number,
+    g: number,
+    b: number,
+  ): void
   tint(src: number, dst: number, n: number, r: number, g: number, b: number, strength: number): void
   fadeDown(pixels: number, w: number, h: number, strength: number, length: number): void
   flipRows(src: number, dst: number, w: number, h: number): void
   dissolve(a: number, b: number, dst: number, n: number, weight: number): void
   mixByMap(
-    a: number, b: number, map: number, dst: number, n: number, threshold: number, steep: number, r: number, g: number,
-    bl: number, edge: number,
-  ): void // prettier-ignore
+    a: number,
+    b: number,
+    map: number,
+    dst: number,
+    n: number,
+    threshold: number,
+    steep: number,
+    r: number,
+    g: number,
+    bl: number,
+    edge: number,
+  ): void
   lightMap(src: number, map: number, n: number, invert: number): void
   addUp(src: number, sums: number, n: number): void
   average(sums: number, dst: number, n: number, count: number): void
@@ -47,17 +127,40 @@ export interface Kernels {
   towards(pixels: number, n: number, r: number, g: number, b: number, amount: number): void
   thin(pixels: number, n: number, factor: number): void
   drawMesh(
-    src: number, sw: number, sh: number, dst: number, dw: number, dh: number, grid: number, cell: number,
-    columns: number, opacity: number, wrap: number, y0: number, y1: number,
-  ): void // prettier-ignore
+    src: number,
+    sw: number,
+    sh: number,
+    dst: number,
+    dw: number,
+    dh: number,
+    grid: number,
+    cell: number,
+    columns: number,
+    opacity: number,
+    wrap: number,
+    y0: number,
+    y1: number,
+  ): void
   shiftColours(src: number, dst: number, w: number, h: number, rx: number, ry: number, bx: number, by: number): void
   shiftRows(src: number, dst: number, w: number, h: number, offsets: number): void
   pixelate(src: number, dst: number, w: number, h: number, size: number): void
   blendRow(src: number, dst: number, n: number, opacity: number): void
   layRect(
-    src: number, srcStride: number, dst: number, dstStride: number, n: number, rows: number, strength: number,
-    left: number, right: number, top: number, bottom: number, opaque: number, y0: number, y1: number,
-  ): void // prettier-ignore
+    src: number,
+    srcStride: number,
+    dst: number,
+    dstStride: number,
+    n: number,
+    rows: number,
+    strength: number,
+    left: number,
+    right: number,
+    top: number,
+    bottom: number,
+    opaque: number,
+    y0: number,
+    y1: number,
+  ): void
   fill(dst: number, n: number, colour: number): void
   premultiply(pixels: number, n: number): void
 }
@@ -72,7 +175,14 @@ const PAGES = { initial: 256, maximum: 65_536 }
 
 /** Starts kernels on a memory. */
 async function instantiate(module: WebAssembly.Module, memory: WebAssembly.Memory): Promise<Kernels> {
-  const imports = { env: { memory, abort: () => { throw new Error('A kernel stopped.') } } } // prettier-ignore
+  const imports = {
+    env: {
+      memory,
+      abort: () => {
+        throw new Error('A kernel stopped.')
+      },
+    },
+  }
   return (await WebAssembly.instantiate(module, imports)).exports as unknown as Kernels
 }
 

@@ -94,7 +94,25 @@ export class Picture {
     const c = yuvToRgbCoefficients(this.matrix, this.range)
     const y = planes!
     const u = y + width * height
-    kernels.yuvToRgba(y, width, u, u + cw * ch, cw, width, height, rgba, row, c.yOff, c.yMul, c.rV, c.gU, c.gV, c.bU, 0, height) // prettier-ignore
+    kernels.yuvToRgba(
+      y,
+      width,
+      u,
+      u + cw * ch,
+      cw,
+      width,
+      height,
+      rgba,
+      row,
+      c.yOff,
+      c.yMul,
+      c.rV,
+      c.gU,
+      c.gV,
+      c.bU,
+      0,
+      height,
+    )
     heap.release(row)
     this.rgba = rgba
     return rgba

@@ -94,7 +94,9 @@ describe('kernels in pieces', () => {
         (from, height, width) => {
           const args = [0, 0, 0, 0, 0, 4, 0, width, from, from + height]
           const total = piecesOf('resampleBand', args)
-          const edges = Array.from({ length: total }, (_, piece) => pieceOf('resampleBand', args, piece, total, 0).slice(8)) // prettier-ignore
+          const edges = Array.from({ length: total }, (_, piece) =>
+            pieceOf('resampleBand', args, piece, total, 0).slice(8),
+          )
           expect(edges[0]![0]).toBe(from)
           expect(edges.at(-1)![1]).toBe(from + height)
           edges.slice(1).forEach(([start], n) => expect(start).toBe(edges[n]![1]))
@@ -108,12 +110,33 @@ describe('an engine of two threads', () => {
   const workers: Worker[] = []
   afterAll(() => Promise.all(workers.map((worker) => worker.terminate())))
 
-  const base: PlacedLayer = { kind: 'picture', assetId: '', time: 0, width: W, height: H, matrix: [1, 0, 0, 1, 0, 0], opacity: 1, alpha: false } // prettier-ignore
+  const base: PlacedLayer = {
+    kind: 'picture',
+    assetId: '',
+    time: 0,
+    width: W,
+    height: H,
+    matrix: [1, 0, 0, 1, 0, 0],
+    opacity: 1,
+    alpha: false,
+  }
   const layers: [string, LayerPlan[]][] = [
     ['turned and half there', [base, { ...base, matrix: [0.8, 0.3, -0.3, 0.8, 60, 10], opacity: 0.5 }]],
     ['enlarged', [{ ...base, matrix: [1.4, 0, 0, 1.4, -40.5, -20.25] }]],
     ['made smaller', [base, { ...base, matrix: [0.37, 0, 0, 0.41, 50.5, 20], blend: 'overlay' }]],
-    ...TRANSITIONS.map(({ id }): [string, LayerPlan[]] => [id, [{ kind: 'transition', transition: id, settings: {}, progress: 0.4, from: base, to: { ...base, matrix: [1.2, 0, 0, 1.2, 0, 0] } }]]), // prettier-ignore
+    ...TRANSITIONS.map(({ id }): [string, LayerPlan[]] => [
+      id,
+      [
+        {
+          kind: 'transition',
+          transition: id,
+          settings: {},
+          progress: 0.4,
+          from: base,
+          to: { ...base, matrix: [1.2, 0, 0, 1.2, 0, 0] },
+        },
+      ],
+    ]),
   ]
   function drawAll(on: Engine): Uint8Array[] {
     const compositor = new Compositor(on)

@@ -4,7 +4,10 @@ import { bytes, engine, largestDifference } from './helpers'
 
 const LUMA = { bt601: [0.299, 0.114], bt709: [0.2126, 0.0722] } as const
 
-/** Y′CbCr to R′G′B′ written down from the standards, in floating point, chroma brought up by the weights of its siting. */
+/**
+ * Y′CbCr to R′G′B′ written down from the standards, in floating point, chroma brought up by the weights of its
+ * siting.
+ */
 function slowRgb(planes: Uint8Array, w: number, h: number, matrix: ColourMatrix, range: ColourRange): Float64Array {
   const [kr, kb] = LUMA[matrix]
   const kg = 1 - kr - kb
@@ -47,7 +50,6 @@ describe('planes to pixels', () => {
         [2, 2],
         [1, 1],
       ] as const)
-        // prettier-ignore
         it(`follows the ${matrix} equations, ${range} range, ${w} × ${h}`, async () => {
           const e = await engine()
           const picture = Picture.i420(e, w, h, matrix, range)
@@ -67,7 +69,6 @@ describe('planes to pixels', () => {
       [255, 255],
       [0, 0],
     ] as const) {
-      // prettier-ignore
       picture.bytes().fill(luma, 0, 32)
       picture.bytes().fill(128, 32)
       picture.changed()
@@ -105,7 +106,6 @@ describe('pixels to planes', () => {
           [0, 2],
           [1, 1],
         ] as const)
-          // prettier-ignore
           for (const dy of [0, 1]) rgb(2 * x + dx, 2 * y + dy).forEach((value, k) => (sum[k]! += (value * weight) / 8))
         const [r, g, b] = sum as [number, number, number]
         const l = kr * r + (1 - kr - kb) * g + kb * b

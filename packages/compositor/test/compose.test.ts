@@ -115,7 +115,6 @@ describe('upright layers', () => {
       [133, 90],
       [2, 2],
     ] as const) {
-      // prettier-ignore
       const matrix: Matrix = [w / 40, 0, 0, h / 30, 0, 0]
       const drawn = compositor.compose(plan(w, h, [layer(40, 30, matrix)]), [source]).pixels()
       for (let i = 0; i < drawn.length; i += 4) expect([...drawn.slice(i, i + 4)]).toEqual([90, 150, 210, 255])
@@ -133,7 +132,9 @@ describe('upright layers', () => {
 
   it('shows the background where nothing is', async () => {
     const e = await engine()
-    const drawn = new Compositor(e).compose(plan(6, 4, [layer(2, 2, [1, 0, 0, 1, 100, 0])], '#ff8000'), [Picture.rgba(e, 2, 2)]) // prettier-ignore
+    const drawn = new Compositor(e).compose(plan(6, 4, [layer(2, 2, [1, 0, 0, 1, 100, 0])], '#ff8000'), [
+      Picture.rgba(e, 2, 2),
+    ])
     expect([...drawn.pixels().slice(0, 4)]).toEqual([255, 128, 0, 255])
   })
 })
@@ -172,7 +173,10 @@ describe('turned layers', () => {
     const source = Picture.rgba(e, 256, 256)
     for (let i = 0; i < 65_536; i++)
       source.bytes().set((i + (i >> 8)) % 2 ? [255, 255, 255, 255] : [0, 0, 0, 255], i * 4)
-    const matrix = multiply(translation(16, 16), multiply(rotation(20), multiply(scaling(0.1, 0.1), translation(-128, -128)))) // prettier-ignore
+    const matrix = multiply(
+      translation(16, 16),
+      multiply(rotation(20), multiply(scaling(0.1, 0.1), translation(-128, -128))),
+    )
     const drawn = new Compositor(e).compose(plan(32, 32, [layer(256, 256, matrix)]), [source]).pixels()
     for (let y = 12; y < 20; y++)
       for (let x = 12; x < 20; x++) expect(Math.abs(drawn[(y * 32 + x) * 4]! - 128)).toBeLessThan(4)
@@ -188,17 +192,28 @@ describe('turned layers', () => {
     e.heap.release(red)
     const part = fc.double({ min: 0.002, max: 3, noNaN: true })
     fc.assert(
-      fc.property(part, part, fc.integer({ min: 1, max: 179 }), fc.integer({ min: 1, max: 90 }), fc.integer({ min: 1, max: 90 }), (sx, sy, degrees, w, h) => {
-        const source = Picture.rgba(e, w, h)
-        for (let i = 0; i < w * h; i++) source.bytes().set([90, 90, 90, 255], i * 4)
-        const matrix = multiply(translation(20, 20), multiply(rotation(degrees), multiply(scaling(sx, sy), translation(-w / 2, -h / 2)))) // prettier-ignore
-        const drawn = compositor.compose(plan(40, 40, [layer(w, h, matrix, 1, true)], '#000000'), [source]).pixels()
-        source.release()
-        for (let i = 0; i < drawn.length; i += 4) if (drawn[i] !== drawn[i + 1] || drawn[i] !== drawn[i + 2]) return false
-        return true
-      }),
+      fc.property(
+        part,
+        part,
+        fc.integer({ min: 1, max: 179 }),
+        fc.integer({ min: 1, max: 90 }),
+        fc.integer({ min: 1, max: 90 }),
+        (sx, sy, degrees, w, h) => {
+          const source = Picture.rgba(e, w, h)
+          for (let i = 0; i < w * h; i++) source.bytes().set([90, 90, 90, 255], i * 4)
+          const matrix = multiply(
+            translation(20, 20),
+            multiply(rotation(degrees), multiply(scaling(sx, sy), translation(-w / 2, -h / 2))),
+          )
+          const drawn = compositor.compose(plan(40, 40, [layer(w, h, matrix, 1, true)], '#000000'), [source]).pixels()
+          source.release()
+          for (let i = 0; i < drawn.length; i += 4)
+            if (drawn[i] !== drawn[i + 1] || drawn[i] !== drawn[i + 2]) return false
+          return true
+        },
+      ),
       { numRuns: 600 },
-    ) // prettier-ignore
+    )
   })
 
   it('agrees with upright drawing at a quarter turn', async () => {
@@ -215,7 +230,9 @@ describe('turned layers', () => {
       .slice()
     for (let y = 0; y < 8; y++)
       for (let x = 0; x < 8; x++)
-        expect([...drawn.slice((y * 8 + x) * 4, (y * 8 + x) * 4 + 4)]).toEqual([...pixels.slice(((7 - x) * 8 + y) * 4, ((7 - x) * 8 + y) * 4 + 4)]) // prettier-ignore
+        expect([...drawn.slice((y * 8 + x) * 4, (y * 8 + x) * 4 + 4)]).toEqual([
+          ...pixels.slice(((7 - x) * 8 + y) * 4, ((7 - x) * 8 + y) * 4 + 4),
+        ])
   })
 })
 
@@ -228,7 +245,6 @@ describe('tables', () => {
       [1080, 0.013, 3.4],
       [5, -1.5, 20],
     ] as const) {
-      // prettier-ignore
       const table = resampleTable(source, scale, offset, 100)!
       for (let i = 0; i < table.to - table.from; i++) {
         const row = table.weights.slice(i * table.taps, (i + 1) * table.taps)
@@ -260,7 +276,13 @@ describe('heap', () => {
     const source = Picture.rgba(e, 40, 30)
     let settled = 0
     for (let i = 0; i < 120; i++) {
-      compositor.compose(plan(64, 48, [layer(40, 30, [1 + i / 100, 0, 0, 1, i, 0]), layer(40, 30, multiply(rotation(i + 1), scaling(0.1, 0.1)))]), [source, source]) // prettier-ignore
+      compositor.compose(
+        plan(64, 48, [
+          layer(40, 30, [1 + i / 100, 0, 0, 1, i, 0]),
+          layer(40, 30, multiply(rotation(i + 1), scaling(0.1, 0.1))),
+        ]),
+        [source, source],
+      )
       if (i === 60) settled = e.heap.bytesInUse
     }
     expect(e.heap.bytesInUse).toBeLessThan(settled * 1.2)

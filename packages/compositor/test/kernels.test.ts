@@ -39,7 +39,8 @@ function expectClose(found: Uint8Array, expected: (i: number, c: number) => numb
   for (let i = 0; i < N; i++)
     for (let c = 0; c < 4; c++) {
       const [is, ought] = [found[i * 4 + c]!, expected(i, c)]
-      if (Math.abs(is - ought) > most) expect.fail(`pixel ${i % W}, ${Math.floor(i / W)}, channel ${c}: ${is}, not ${ought}`) // prettier-ignore
+      if (Math.abs(is - ought) > most)
+        expect.fail(`pixel ${i % W}, ${Math.floor(i / W)}, channel ${c}: ${is}, not ${ought}`)
     }
 }
 
@@ -50,17 +51,29 @@ const k = engine.kernels
 describe('mixing kernels', () => {
   it('dissolve, thin, tint and go towards a colour as far as each pixel is solid', () => {
     for (const t of [0, 0.2, 0.5, 0.93, 1]) {
-      expectClose(withBlocks([A, B, empty()], (a, b, d) => k.dissolve(a, b, d, N, Math.round(t * 32_768))), (i, c) => A[i * 4 + c]! * (1 - t) + B[i * 4 + c]! * t) // prettier-ignore
+      expectClose(
+        withBlocks([A, B, empty()], (a, b, d) => k.dissolve(a, b, d, N, Math.round(t * 32_768))),
+        (i, c) => A[i * 4 + c]! * (1 - t) + B[i * 4 + c]! * t,
+      )
       expectClose(
         withBlocks([A.slice()], (a) => k.thin(a, N, t)),
         (i, c) => A[i * 4 + c]! * t,
       )
       const colour = [200, 90, 10, 255]
-      expectClose(withBlocks([A.slice()], (a) => k.towards(a, N, 200, 90, 10, t)), (i, c) => A[i * 4 + c]! * (1 - t) + ((colour[c]! * A[i * 4 + 3]!) / 255) * t) // prettier-ignore
-      expectClose(withBlocks([A, empty()], (a, d) => k.tint(a, d, N, 200, 90, 10, t)), (i, c) => ((colour[c]! * A[i * 4 + 3]!) / 255) * t) // prettier-ignore
+      expectClose(
+        withBlocks([A.slice()], (a) => k.towards(a, N, 200, 90, 10, t)),
+        (i, c) => A[i * 4 + c]! * (1 - t) + ((colour[c]! * A[i * 4 + 3]!) / 255) * t,
+      )
+      expectClose(
+        withBlocks([A, empty()], (a, d) => k.tint(a, d, N, 200, 90, 10, t)),
+        (i, c) => ((colour[c]! * A[i * 4 + 3]!) / 255) * t,
+      )
     }
     const light = [60, -80, 20, 0]
-    expectClose(withBlocks([A.slice()], (a) => k.addLight(a, N, 60, -80, 20)), (i, c) => Math.min(A[i * 4 + 3]!, Math.max(0, A[i * 4 + c]! + (light[c]! * A[i * 4 + 3]!) / 255))) // prettier-ignore
+    expectClose(
+      withBlocks([A.slice()], (a) => k.addLight(a, N, 60, -80, 20)),
+      (i, c) => Math.min(A[i * 4 + 3]!, Math.max(0, A[i * 4 + c]! + (light[c]! * A[i * 4 + 3]!) / 255)),
+    )
   })
 
   it('mix by a map with a soft border and a coloured edge on it', () => {
@@ -72,7 +85,9 @@ describe('mixing kernels', () => {
       [0, 4, 0],
       [1.3, 3, 0.5],
     ] as const) {
-      const found = withBlocks([A, B, new Uint8Array(map.buffer), empty()], (a, b, m, d) => k.mixByMap(a, b, m, d, N, threshold, steep, 255, 200, 100, edge)) // prettier-ignore
+      const found = withBlocks([A, B, new Uint8Array(map.buffer), empty()], (a, b, m, d) =>
+        k.mixByMap(a, b, m, d, N, threshold, steep, 255, 200, 100, edge),
+      )
       expectClose(found, (i, c) => {
         const w = Math.min(1, Math.max(0, (threshold - map[i]! / 65_535) * steep))
         const at = (channel: number) => A[i * 4 + channel]! + (B[i * 4 + channel]! - A[i * 4 + channel]!) * w
@@ -84,7 +99,10 @@ describe('mixing kernels', () => {
 
   it('lay one over another at any opacity', () => {
     for (const opacity of [0, 0.35, 1])
-      expectClose(withBlocks([A, B.slice()], (a, b) => k.blendRow(a, b, N, Math.round(opacity * 32_768))), (i, c) => A[i * 4 + c]! * opacity + B[i * 4 + c]! * (1 - (A[i * 4 + 3]! * opacity) / 255)) // prettier-ignore
+      expectClose(
+        withBlocks([A, B.slice()], (a, b) => k.blendRow(a, b, N, Math.round(opacity * 32_768))),
+        (i, c) => A[i * 4 + c]! * opacity + B[i * 4 + c]! * (1 - (A[i * 4 + 3]! * opacity) / 255),
+      )
   })
 
   it('add up many pictures and take their average', () => {
@@ -98,7 +116,8 @@ describe('mixing kernels', () => {
 })
 
 describe('kernels that move pixels', () => {
-  const at = (x: number, y: number, c: number) => A[(Math.min(Math.max(y, 0), H - 1) * W + Math.min(Math.max(x, 0), W - 1)) * 4 + c]! // prettier-ignore
+  const at = (x: number, y: number, c: number) =>
+    A[(Math.min(Math.max(y, 0), H - 1) * W + Math.min(Math.max(x, 0), W - 1)) * 4 + c]!
 
   it('take red and blue from elsewhere, never more than the pixel is solid', () => {
     for (const [rx, ry, bx, by] of [
@@ -108,26 +127,41 @@ describe('kernels that move pixels', () => {
       [60, 0, -60, 40],
     ] as const) {
       const found = withBlocks([A, empty()], (a, d) => k.shiftColours(a, d, W, H, rx, ry, bx, by))
-      expectClose(found, (i, c) => {
-        const [x, y] = [i % W, Math.floor(i / W)]
-        if (c === 0) return Math.min(at(x - rx, y - ry, 0), at(x, y, 3))
-        return c === 2 ? Math.min(at(x - bx, y - by, 2), at(x, y, 3)) : at(x, y, c)
-      }, 0) // prettier-ignore
+      expectClose(
+        found,
+        (i, c) => {
+          const [x, y] = [i % W, Math.floor(i / W)]
+          if (c === 0) return Math.min(at(x - rx, y - ry, 0), at(x, y, 3))
+          return c === 2 ? Math.min(at(x - bx, y - by, 2), at(x, y, 3)) : at(x, y, c)
+        },
+        0,
+      )
     }
   })
 
   it('fill cells with the colour at their middle', () => {
     for (const size of [1, 4, 7, 100]) {
-      const middle = (value: number, end: number) => Math.min(Math.floor(value / size) * size + Math.floor(size / 2), end - 1) // prettier-ignore
-      expectClose(withBlocks([A, empty()], (a, d) => k.pixelate(a, d, W, H, size)), (i, c) => at(middle(i % W, W), middle(Math.floor(i / W), H), c), 0) // prettier-ignore
+      const middle = (value: number, end: number) =>
+        Math.min(Math.floor(value / size) * size + Math.floor(size / 2), end - 1)
+      expectClose(
+        withBlocks([A, empty()], (a, d) => k.pixelate(a, d, W, H, size)),
+        (i, c) => at(middle(i % W, W), middle(Math.floor(i / W), H), c),
+        0,
+      )
     }
   })
 
   it('blur along rows and columns with edge pixels repeated', () => {
     for (const radius of [1, 5, 40]) {
-      const mean = (value: (offset: number) => number) => Array.from({ length: 2 * radius + 1 }, (_, n) => value(n - radius)).reduce((a, b) => a + b) / (2 * radius + 1) // prettier-ignore
-      expectClose(withBlocks([A, empty()], (a, d) => k.blurRows(a, d, W, H, radius)), (i, c) => mean((o) => at((i % W) + o, Math.floor(i / W), c))) // prettier-ignore
-      const columns = withBlocks([A, new Uint8Array(W * 16), empty()], (a, s, d) => k.blurColumns(a, d, W, H, radius, s)) // prettier-ignore
+      const mean = (value: (offset: number) => number) =>
+        Array.from({ length: 2 * radius + 1 }, (_, n) => value(n - radius)).reduce((a, b) => a + b) / (2 * radius + 1)
+      expectClose(
+        withBlocks([A, empty()], (a, d) => k.blurRows(a, d, W, H, radius)),
+        (i, c) => mean((o) => at((i % W) + o, Math.floor(i / W), c)),
+      )
+      const columns = withBlocks([A, new Uint8Array(W * 16), empty()], (a, s, d) =>
+        k.blurColumns(a, d, W, H, radius, s),
+      )
       expectClose(columns, (i, c) => mean((o) => at(i % W, Math.floor(i / W) + o, c)))
     }
   })
@@ -141,15 +175,21 @@ describe('kernels that move pixels', () => {
     for (let j = 0, n = 0; j < rows; j++)
       for (let i = 0; i < columns; i++, n += 3) grid.set(look(i * cell, j * cell), n)
     const solid = A.map((value, i) => (i % 4 === 3 ? 255 : value))
-    const found = withBlocks([solid, new Uint8Array(grid.buffer), empty()], (a, g, d) => k.drawMesh(a, W, H, d, W, H, g, cell, columns, 1, 1, 0, H)) // prettier-ignore
-    expectClose(found, (i, c) => {
-      const [u, v, bright] = look((i % W) + 0.5, Math.floor(i / W) + 0.5) as [number, number, number]
-      const [su, sv] = [Math.min(Math.max(u - 0.5, 0), W - 1), Math.min(Math.max(v - 0.5, 0), H - 1)]
-      const [iu, iv] = [Math.floor(su), Math.floor(sv)]
-      const pick = (x: number, y: number) => solid[(Math.min(y, H - 1) * W + Math.min(x, W - 1)) * 4 + c]!
-      const across = (y: number) => pick(iu, y) + (pick(iu + 1, y) - pick(iu, y)) * (su - iu)
-      const value = across(iv) + (across(iv + 1) - across(iv)) * (sv - iv)
-      return c === 3 ? value : value * Math.min(1, bright)
-    }, 2) // prettier-ignore
+    const found = withBlocks([solid, new Uint8Array(grid.buffer), empty()], (a, g, d) =>
+      k.drawMesh(a, W, H, d, W, H, g, cell, columns, 1, 1, 0, H),
+    )
+    expectClose(
+      found,
+      (i, c) => {
+        const [u, v, bright] = look((i % W) + 0.5, Math.floor(i / W) + 0.5) as [number, number, number]
+        const [su, sv] = [Math.min(Math.max(u - 0.5, 0), W - 1), Math.min(Math.max(v - 0.5, 0), H - 1)]
+        const [iu, iv] = [Math.floor(su), Math.floor(sv)]
+        const pick = (x: number, y: number) => solid[(Math.min(y, H - 1) * W + Math.min(x, W - 1)) * 4 + c]!
+        const across = (y: number) => pick(iu, y) + (pick(iu + 1, y) - pick(iu, y)) * (su - iu)
+        const value = across(iv) + (across(iv + 1) - across(iv)) * (sv - iv)
+        return c === 3 ? value : value * Math.min(1, bright)
+      },
+      2,
+    )
   })
 })

@@ -64,7 +64,8 @@ function slowBlend(mode: BlendMode, src: Uint8Array, dst: Uint8Array): Float64Ar
     const colour = (p: Uint8Array, a: number): Rgb => [0, 1, 2].map((k) => (a > 0 ? p[i + k]! / 255 / a : 0)) as Rgb
     const [cs, cb] = [colour(src, as), colour(dst, ab)]
     const mixed = WHOLE[mode] ? WHOLE[mode](cb, cs) : (cb.map((b, k) => CHANNEL[mode]!(b, cs[k]!)) as Rgb)
-    for (let k = 0; k < 3; k++) out[i + k] = 255 * (as * (1 - ab) * cs[k]! + as * ab * mixed[k]! + (1 - as) * ab * cb[k]!) // prettier-ignore
+    for (let k = 0; k < 3; k++)
+      out[i + k] = 255 * (as * (1 - ab) * cs[k]! + as * ab * mixed[k]! + (1 - as) * ab * cb[k]!)
     out[i + 3] = 255 * (as + ab - as * ab)
   }
   return out
@@ -89,18 +90,50 @@ describe('layers', async () => {
   const compositor = new Compositor(e)
   const white = Picture.rgba(e, 40, 30)
   white.bytes().fill(255)
-  const EDGE: EdgePlan = { crop: { left: 0, right: 0, top: 0, bottom: 0 }, feather: 0, corners: 0, border: 0, borderColour: '#ff0000', shadow: null, reflection: null } // prettier-ignore
+  const EDGE: EdgePlan = {
+    crop: { left: 0, right: 0, top: 0, bottom: 0 },
+    feather: 0,
+    corners: 0,
+    border: 0,
+    borderColour: '#ff0000',
+    shadow: null,
+    reflection: null,
+  }
   const draw = (rest: object, matrix: Matrix = [1, 0, 0, 1, 20, 10], pictures = [white], more: LayerPlan[] = []) => {
-    const layer = { kind: 'picture', assetId: 'a', time: 0, width: 40, height: 30, matrix, opacity: 1, alpha: false, ...rest } as LayerPlan // prettier-ignore
-    const plan: FramePlan = { width: 80, height: 60, background: '#000000', layers: [layer, ...more], passThrough: false } // prettier-ignore
+    const layer = {
+      kind: 'picture',
+      assetId: 'a',
+      time: 0,
+      width: 40,
+      height: 30,
+      matrix,
+      opacity: 1,
+      alpha: false,
+      ...rest,
+    } as LayerPlan
+    const plan: FramePlan = {
+      width: 80,
+      height: 60,
+      background: '#000000',
+      layers: [layer, ...more],
+      passThrough: false,
+    }
     const pixels = compositor.compose(plan, pictures).pixels().slice()
     return (x: number, y: number) => [...pixels.slice((y * 80 + x) * 4, (y * 80 + x) * 4 + 3)]
   }
 
   it('are cut where the crop says, to a fraction of a pixel', () => {
     const at = draw({ edge: { ...EDGE, crop: { left: 0.25, right: 0, top: 0, bottom: 0.5 } } })
-    expect([at(29, 15), at(30, 15), at(59, 15), at(60, 15)]).toEqual([[0, 0, 0], [255, 255, 255], [255, 255, 255], [0, 0, 0]]) // prettier-ignore
-    expect([at(40, 24), at(40, 25)]).toEqual([[255, 255, 255], [0, 0, 0]]) // prettier-ignore
+    expect([at(29, 15), at(30, 15), at(59, 15), at(60, 15)]).toEqual([
+      [0, 0, 0],
+      [255, 255, 255],
+      [255, 255, 255],
+      [0, 0, 0],
+    ])
+    expect([at(40, 24), at(40, 25)]).toEqual([
+      [255, 255, 255],
+      [0, 0, 0],
+    ])
     const fine = draw({ edge: { ...EDGE, crop: { left: 0.2625, right: 0, top: 0, bottom: 0 } } })
     expect(fine(30, 20)[0]).toBeGreaterThan(110)
     expect(fine(30, 20)[0]).toBeLessThan(145)
@@ -113,9 +146,13 @@ describe('layers', async () => {
 
   it('have round corners, a border around them, and fade at feathered edges', () => {
     const round = draw({ edge: { ...EDGE, corners: 10 } })
-    expect([round(20, 10), round(40, 10), round(23, 13)[0]! > 200]).toEqual([[0, 0, 0], [255, 255, 255], true]) // prettier-ignore
+    expect([round(20, 10), round(40, 10), round(23, 13)[0]! > 200]).toEqual([[0, 0, 0], [255, 255, 255], true])
     const border = draw({ edge: { ...EDGE, border: 3 } })
-    expect([border(18, 25), border(16, 25), border(20, 25)]).toEqual([[255, 0, 0], [0, 0, 0], [255, 255, 255]]) // prettier-ignore
+    expect([border(18, 25), border(16, 25), border(20, 25)]).toEqual([
+      [255, 0, 0],
+      [0, 0, 0],
+      [255, 255, 255],
+    ])
     const soft = draw({ edge: { ...EDGE, feather: 10 } })
     const ramp = [20, 23, 26, 29].map((x) => soft(x, 25)[0]!)
     expect(ramp).toEqual([...ramp].sort((a, b) => a - b))
@@ -125,7 +162,11 @@ describe('layers', async () => {
   it('cast a shadow to where it falls, in its colour, and a mirror image below', () => {
     const shadow = { strength: 1, x: 8, y: 6, blur: 0, colour: '#00ff00' }
     const at = draw({ edge: { ...EDGE, shadow } })
-    expect([at(64, 43), at(40, 25), at(70, 50)]).toEqual([[0, 255, 0], [255, 255, 255], [0, 0, 0]]) // prettier-ignore
+    expect([at(64, 43), at(40, 25), at(70, 50)]).toEqual([
+      [0, 255, 0],
+      [255, 255, 255],
+      [0, 0, 0],
+    ])
     const mirror = draw({ edge: { ...EDGE, reflection: { strength: 0.5, length: 0.5, gap: 2 } } })
     expect(mirror(40, 41)).toEqual([0, 0, 0])
     expect(mirror(40, 42)[0]).toBeGreaterThan(90)
@@ -136,7 +177,11 @@ describe('layers', async () => {
   it('turn together with their border', () => {
     // A quarter turn about the middle of an 80 × 60 frame: 40 × 30 becomes 30 × 40.
     const at = draw({ edge: { ...EDGE, border: 3 } }, [0, 1, -1, 0, 55, 10])
-    expect([at(40, 30), at(23, 30), at(19, 30)]).toEqual([[255, 255, 255], [255, 0, 0], [0, 0, 0]]) // prettier-ignore
+    expect([at(40, 30), at(23, 30), at(19, 30)]).toEqual([
+      [255, 255, 255],
+      [255, 0, 0],
+      [0, 0, 0],
+    ])
   })
 
   it('smear over the places they pass while the shutter is open', () => {
@@ -146,14 +191,28 @@ describe('layers', async () => {
   })
 
   it('take everything beneath as one picture when they are adjustments', () => {
-    const beneath = { kind: 'beneath', width: 80, height: 60, alpha: true, opacity: 1, matrix: [0.5, 0, 0, 0.5, 20, 15] } as LayerPlan // prettier-ignore
+    const beneath = {
+      kind: 'beneath',
+      width: 80,
+      height: 60,
+      alpha: true,
+      opacity: 1,
+      matrix: [0.5, 0, 0, 0.5, 20, 15],
+    } as LayerPlan
     const at = draw({}, [2, 0, 0, 2, 0, 0], [white], [beneath])
-    expect([at(10, 10), at(40, 30), at(65, 30)]).toEqual([[0, 0, 0], [255, 255, 255], [0, 0, 0]]) // prettier-ignore
+    expect([at(10, 10), at(40, 30), at(65, 30)]).toEqual([
+      [0, 0, 0],
+      [255, 255, 255],
+      [0, 0, 0],
+    ])
   })
 
   it('fill what a fitted picture leaves empty', () => {
     const colour = draw({ filling: { kind: 'colour', colour: '#2a2335' } })
-    expect([colour(5, 5), colour(40, 25)]).toEqual([[0x2a, 0x23, 0x35], [255, 255, 255]]) // prettier-ignore
+    expect([colour(5, 5), colour(40, 25)]).toEqual([
+      [0x2a, 0x23, 0x35],
+      [255, 255, 255],
+    ])
     const blur = draw({ filling: { kind: 'blur', matrix: [2, 0, 0, 2, 0, 0] } })
     expect(blur(5, 5)[0]).toBeGreaterThan(150)
     expect(blur(5, 5)[0]).toBeLessThan(220)
@@ -163,7 +222,13 @@ describe('layers', async () => {
 describe('sized pictures', async () => {
   const e = await engine()
   const [w, h] = [64, 48]
-  const plan = (matrix: Matrix): FramePlan => ({ width: 40, height: 30, background: '#102030', passThrough: false, layers: [{ kind: 'picture', assetId: '', time: 0, width: w, height: h, matrix, opacity: 1, alpha: false }] }) // prettier-ignore
+  const plan = (matrix: Matrix): FramePlan => ({
+    width: 40,
+    height: 30,
+    background: '#102030',
+    passThrough: false,
+    layers: [{ kind: 'picture', assetId: '', time: 0, width: w, height: h, matrix, opacity: 1, alpha: false }],
+  })
   const halved: Matrix = [0.5, 0, 0, 0.5, 3.25, 2.5]
   const draw = (on: Compositor, picture: Picture, matrix: Matrix) =>
     on.compose(plan(matrix), [picture]).pixels().slice()
@@ -214,7 +279,8 @@ describe('blur', async () => {
     const [w, h] = [81, 61]
     const picture = Picture.rgba(e, w, h)
     picture.bytes().fill(0)
-    for (let y = 25; y < 36; y++) for (let x = 35; x < 46; x++) picture.bytes().fill(255, (y * w + x) * 4, (y * w + x) * 4 + 4) // prettier-ignore
+    for (let y = 25; y < 36; y++)
+      for (let x = 35; x < 46; x++) picture.bytes().fill(255, (y * w + x) * 4, (y * w + x) * 4 + 4)
     const before = 11 * 11 * 255
     blurPicture(e, picture, 4, 0)
     const pixels = picture.pixels()

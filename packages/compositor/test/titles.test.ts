@@ -1,8 +1,31 @@
 import { createRequire } from 'node:module'
 import { readFile } from 'node:fs/promises'
 import { describe, expect, it } from 'vitest'
-import { applyCommand, commandSchema, createProject, planFrame, resolveParams, TITLE_PARAMS, tracksOf, type FramePlan, type Params, type TitleLayer } from '@dusk/timeline' // prettier-ignore
-import { CanvasKitRoom, Compositor, FONTS, fontFiles, GENERATORS, MOVES, presetTitle, ranks, TITLE_PRESETS, unitProgress, unitsOf } from '../src/index' // prettier-ignore
+import {
+  applyCommand,
+  commandSchema,
+  createProject,
+  planFrame,
+  resolveParams,
+  TITLE_PARAMS,
+  tracksOf,
+  type FramePlan,
+  type Params,
+  type TitleLayer,
+} from '@dusk/timeline'
+import {
+  CanvasKitRoom,
+  Compositor,
+  FONTS,
+  fontFiles,
+  GENERATORS,
+  MOVES,
+  presetTitle,
+  ranks,
+  TITLE_PRESETS,
+  unitProgress,
+  unitsOf,
+} from '../src/index'
 import { engine, largestDifference } from './helpers'
 
 const require = createRequire(import.meta.url)
@@ -11,11 +34,16 @@ const SECOND = 705_600_000
 
 describe('parts of a title', () => {
   it('are letters as people count them, words, and lines as they were set', () => {
-    const of = (text: string, unit: 'letter' | 'word') => unitsOf(text, unit, []).map(({ from, to }) => text.slice(from, to)) // prettier-ignore
+    const of = (text: string, unit: 'letter' | 'word') =>
+      unitsOf(text, unit, []).map(({ from, to }) => text.slice(from, to))
     expect(of('né 🏮👍🏽', 'letter')).toEqual(['n', 'é', '🏮', '👍🏽'])
     expect(of('👩‍👧‍👦🇳🇴', 'letter')).toEqual(['👩‍👧‍👦', '🇳🇴'])
     expect(of('  out  with the\ntide ', 'word')).toEqual(['out', 'with', 'the', 'tide'])
-    const lines = [{ from: 0, to: 4 }, { from: 5, to: 5 }, { from: 6, to: 9 }] // prettier-ignore
+    const lines = [
+      { from: 0, to: 4 },
+      { from: 5, to: 5 },
+      { from: 6, to: 9 },
+    ]
     expect(unitsOf('Two\n\nrow', 'line', lines)).toHaveLength(2)
     expect(unitsOf('', 'letter', [])).toEqual([{ from: 0, to: 0 }])
   })
@@ -35,7 +63,8 @@ describe('parts of a title', () => {
   })
 
   it('move one after the other, all at once, or in between, and are all done at the end', () => {
-    const at = (progress: number, overlap: number) => [0, 1, 2].map((rank) => Math.round(unitProgress(progress, rank, 3, overlap) * 100)) // prettier-ignore
+    const at = (progress: number, overlap: number) =>
+      [0, 1, 2].map((rank) => Math.round(unitProgress(progress, rank, 3, overlap) * 100))
     expect(at(0.5, 0)).toEqual([100, 50, 0])
     expect(at(0.5, 100)).toEqual([50, 50, 50])
     expect(at(0.5, 50)).toEqual([100, 50, 0])
@@ -46,8 +75,17 @@ describe('parts of a title', () => {
 describe('moves', () => {
   it('end at rest: nothing is left of them when a title has come', () => {
     for (const kind of MOVES.filter((entry) => entry.use === 'pass')) {
-      const { x = 0, y = 0, size = 1, sizeX = 1, sizeY = 1, turn = 0, opacity = 1 } = kind.at(1, { index: 2, count: 7 }) // prettier-ignore
-      for (const [is, rest] of [[x, 0], [y, 0], [size, 1], [sizeX, 1], [sizeY, 1], [turn, 0], [opacity, 1]]) expect(is, kind.id).toBeCloseTo(rest!, 6) // prettier-ignore
+      const { x = 0, y = 0, size = 1, sizeX = 1, sizeY = 1, turn = 0, opacity = 1 } = kind.at(1, { index: 2, count: 7 })
+      for (const [is, rest] of [
+        [x, 0],
+        [y, 0],
+        [size, 1],
+        [sizeX, 1],
+        [sizeY, 1],
+        [turn, 0],
+        [opacity, 1],
+      ])
+        expect(is, kind.id).toBeCloseTo(rest!, 6)
       const begin = kind.at(0, { index: 2, count: 7 })
       expect(begin.opacity ?? 1, `${kind.id} is not there at first`).toBeLessThan(0.1)
     }
@@ -69,8 +107,26 @@ describe('the drawing room', async () => {
   const room = new CanvasKitRoom(ck, e, async (path) => new Uint8Array(await readFile(require.resolve(path))))
   const compositor = new Compositor(e)
   compositor.drawing = room
-  const layer = (text: string, style: Params = {}, rest: Partial<TitleLayer> = {}): TitleLayer => ({ kind: 'title', text, style: resolveParams(TITLE_PARAMS, style, 0), runs: [], moves: [], travel: 0, ...HD, matrix: [1, 0, 0, 1, 0, 0], opacity: 1, alpha: true, ...rest }) // prettier-ignore
-  const plan = (...layers: TitleLayer[]): FramePlan => ({ width: 480, height: 270, background: '#000000', layers: layers.map((entry) => ({ ...entry, matrix: [0.25, 0, 0, 0.25, 0, 0] })), passThrough: false }) // prettier-ignore
+  const layer = (text: string, style: Params = {}, rest: Partial<TitleLayer> = {}): TitleLayer => ({
+    kind: 'title',
+    text,
+    style: resolveParams(TITLE_PARAMS, style, 0),
+    runs: [],
+    moves: [],
+    travel: 0,
+    ...HD,
+    matrix: [1, 0, 0, 1, 0, 0],
+    opacity: 1,
+    alpha: true,
+    ...rest,
+  })
+  const plan = (...layers: TitleLayer[]): FramePlan => ({
+    width: 480,
+    height: 270,
+    background: '#000000',
+    layers: layers.map((entry) => ({ ...entry, matrix: [0.25, 0, 0, 0.25, 0, 0] })),
+    passThrough: false,
+  })
   const draw = async (...layers: TitleLayer[]) => {
     const wanted = plan(...layers)
     await room.prepare(wanted)
@@ -80,7 +136,9 @@ describe('the drawing room', async () => {
 
   it('has a file for every font it offers, and reads it', async () => {
     expect(FONTS.length).toBeGreaterThanOrEqual(24)
-    for (const font of FONTS) for (const { path } of fontFiles(font.family)) expect((await readFile(require.resolve(path))).length).toBeGreaterThan(2000) // prettier-ignore
+    for (const font of FONTS)
+      for (const { path } of fontFiles(font.family))
+        expect((await readFile(require.resolve(path))).length).toBeGreaterThan(2000)
   })
 
   it('draws what stays once and lays it down again', async () => {
@@ -95,7 +153,15 @@ describe('the drawing room', async () => {
 
   it('sets words whose moves have ended just as it sets them without any', async () => {
     const still = await draw(layer('Lantern night', { size: 200 }))
-    const move = { phase: 'in' as const, move: 'rise', unit: 'word' as const, order: 'forward' as const, overlap: 50, settings: {}, progress: 1 } // prettier-ignore
+    const move = {
+      phase: 'in' as const,
+      move: 'rise',
+      unit: 'word' as const,
+      order: 'forward' as const,
+      overlap: 50,
+      settings: {},
+      progress: 1,
+    }
     const moved = await draw(layer('Lantern night', { size: 200 }, { moves: [move] }))
     expect(lit(still)).toBeGreaterThan(500)
     expect(largestDifference(still, moved)).toBeLessThanOrEqual(2)
@@ -175,7 +241,11 @@ describe('the drawing room', async () => {
     const reelId = Object.keys(empty.reels)[0]!
     const trackId = tracksOf(empty, reelId)[0]!.id
     const show = async (made: object) => {
-      const command = commandSchema.parse({ type: 'addMade', mode: 'free', made: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }] }) // prettier-ignore
+      const command = commandSchema.parse({
+        type: 'addMade',
+        mode: 'free',
+        made: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }],
+      })
       const { project } = applyCommand(empty, command, crypto.randomUUID())
       const wanted = planFrame(project, reelId, 2 * SECOND, { width: 480, height: 270 })
       await room.prepare(wanted)
@@ -193,7 +263,10 @@ describe('the drawing room', async () => {
     const ground = await show({ kind: 'generator', generator: 'plain', settings: {} })
     for (const kind of GENERATORS)
       if (kind.id !== 'spotlight' && kind.id !== 'plain')
-        expect(largestDifference(await show({ kind: 'generator', generator: kind.id, settings: {} }), ground), kind.id).toBeGreaterThan(20) // prettier-ignore
+        expect(
+          largestDifference(await show({ kind: 'generator', generator: kind.id, settings: {} }), ground),
+          kind.id,
+        ).toBeGreaterThan(20)
   })
 
   it('counts down to the end of the clip', () => {

@@ -12,7 +12,16 @@ function opaque(seed: number): Uint8Array {
   return pixels
 }
 
-const side = (assetId: string): PlacedLayer => ({ kind: 'picture', assetId, time: 0, width: W, height: H, matrix: [1, 0, 0, 1, 0, 0], opacity: 1, alpha: false }) // prettier-ignore
+const side = (assetId: string): PlacedLayer => ({
+  kind: 'picture',
+  assetId,
+  time: 0,
+  width: W,
+  height: H,
+  matrix: [1, 0, 0, 1, 0, 0],
+  opacity: 1,
+  alpha: false,
+})
 
 async function stage() {
   const e = await engine()
@@ -30,7 +39,13 @@ async function stage() {
     from: PlacedLayer | null = side('a'),
     to: PlacedLayer | null = side('b'),
   ) => {
-    const plan: FramePlan = { width: W, height: H, background: '#000000', layers: [{ kind: 'transition', transition, settings, progress, from, to }], passThrough: false } // prettier-ignore
+    const plan: FramePlan = {
+      width: W,
+      height: H,
+      background: '#000000',
+      layers: [{ kind: 'transition', transition, settings, progress, from, to }],
+      passThrough: false,
+    }
     const shown = from && to ? pictures : from ? [pictures[0]!] : [pictures[1]!]
     return compositor.compose(plan, shown).pixels().slice()
   }
@@ -63,7 +78,11 @@ describe('transitions', async () => {
   })
 
   it('take odd settings without a fault: out of range, of another kind, not there', () => {
-    const odd: Params[] = [{ softness: 1e9, edge: -4, count: 'many', direction: 'sideways', seed: 1.5 }, { count: 0, size: 0, amount: -1 }, {}] // prettier-ignore
+    const odd: Params[] = [
+      { softness: 1e9, edge: -4, count: 'many', direction: 'sideways', seed: 1.5 },
+      { count: 0, size: 0, amount: -1 },
+      {},
+    ]
     for (const kind of TRANSITIONS)
       for (const settings of odd) expect(draw(kind.id, 0.4, settings)).toHaveLength(W * H * 4)
     expect(draw('gone', 0.5)).toEqual(draw('dissolve', 0.5))
@@ -71,12 +90,15 @@ describe('transitions', async () => {
 
   it('fade one clip in and out alone', () => {
     const half = draw('dissolve', 0.5, {}, null, side('b'))
-    for (let i = 0; i < half.length; i += 97) if (i % 4 !== 3) expect(Math.abs(half[i]! - b[i]! / 2)).toBeLessThanOrEqual(1) // prettier-ignore
+    for (let i = 0; i < half.length; i += 97)
+      if (i % 4 !== 3) expect(Math.abs(half[i]! - b[i]! / 2)).toBeLessThanOrEqual(1)
     expect(draw('dissolve', 0, {}, null, side('b')).some((value, i) => i % 4 !== 3 && value !== 0)).toBe(false)
   })
 
   it('follow their direction and ease', () => {
-    const changed = (pixels: Uint8Array, x: number) => pixels.slice((18 * W + x) * 4, (18 * W + x) * 4 + 3).join() === b.slice((18 * W + x) * 4, (18 * W + x) * 4 + 3).join() // prettier-ignore
+    const changed = (pixels: Uint8Array, x: number) =>
+      pixels.slice((18 * W + x) * 4, (18 * W + x) * 4 + 3).join() ===
+      b.slice((18 * W + x) * 4, (18 * W + x) * 4 + 3).join()
     const right = draw('wipe', 0.5, { direction: 'right', softness: 0, ease: 'linear' })
     expect([changed(right, 5), changed(right, 58)]).toEqual([true, false])
     const left = draw('wipe', 0.5, { direction: 'left', softness: 0, ease: 'linear' })

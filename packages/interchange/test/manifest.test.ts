@@ -26,7 +26,8 @@ describe('the manifest of an archive', () => {
   })
 
   it('says what is wrong and where', () => {
-    const wrong = (change: object) => () => readManifest(JSON.stringify({ ...JSON.parse(writeManifest({ project, media })), ...change })) // prettier-ignore
+    const wrong = (change: object) => () =>
+      readManifest(JSON.stringify({ ...JSON.parse(writeManifest({ project, media })), ...change }))
     expect(() => readManifest('{')).toThrow('not JSON')
     expect(wrong({ version: 9 })).toThrow('newer')
     expect(wrong({ media: { [id]: { hash: 'x', fileName: 'a' } } })).toThrow(`media.${id}.hash`)

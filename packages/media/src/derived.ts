@@ -1,6 +1,9 @@
 import type { Storage } from './storage'
 
-/** Names of the files made from an original. A new way of making one gets a new name, so that old ones are not taken for it. */
+/**
+ * Names of the files made from an original. A new way of making one gets a new name, so that old ones are not taken
+ * for it.
+ */
 export const DERIVED = {
   proxy: 'proxy-1.mp4',
   stillFull: 'still-1.rgba',

@@ -20,10 +20,31 @@ const X264_THREADS = 3
 export function x264Args({ crf, preset, rate }: PictureEncoding): string[] {
   const second = Math.round(framesPerSecond(rate))
   return [
-    '-c:v', 'libx264', '-preset', preset, '-crf', String(crf), '-profile:v', 'high', '-threads', String(X264_THREADS),
-    '-g', String(second * 5), '-flags', '+cgop', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-color_primaries', 'bt709',
-    '-color_trc', 'bt709', '-color_range', 'tv',
-  ] // prettier-ignore
+    '-c:v',
+    'libx264',
+    '-preset',
+    preset,
+    '-crf',
+    String(crf),
+    '-profile:v',
+    'high',
+    '-threads',
+    String(X264_THREADS),
+    '-g',
+    String(second * 5),
+    '-flags',
+    '+cgop',
+    '-pix_fmt',
+    'yuv420p',
+    '-colorspace',
+    'bt709',
+    '-color_primaries',
+    'bt709',
+    '-color_trc',
+    'bt709',
+    '-color_range',
+    'tv',
+  ]
 }
 
 /** Encodes frames as they come to a closed MPEG-TS chunk. */
@@ -40,10 +61,29 @@ export class ChunkEncoder {
   ) {
     const { width, height, rate } = encoding
     const args = [
-      '-v', 'error', '-nostdin', '-y', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-s', `${width}x${height}`,
-      '-r', `${rate.num}/${rate.den}`, '-i', 'pipe:0', ...x264Args(encoding),
-      '-muxdelay', '0', '-muxpreload', '0', '-f', 'mpegts', out,
-    ] // prettier-ignore
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'yuv420p',
+      '-s',
+      `${width}x${height}`,
+      '-r',
+      `${rate.num}/${rate.den}`,
+      '-i',
+      'pipe:0',
+      ...x264Args(encoding),
+      '-muxdelay',
+      '0',
+      '-muxpreload',
+      '0',
+      '-f',
+      'mpegts',
+      out,
+    ]
     this.child = startTool('ffmpeg', args, 'pipe')
     this.child.stdin!.on('error', () => {})
     this.child.stdout!.resume()
@@ -95,7 +135,27 @@ export class SoundEncoder {
   private readonly done: Promise<void>
 
   constructor(out: string, bitrate: number) {
-    const args = ['-v', 'error', '-nostdin', '-y', '-f', 'f32le', '-ar', '48000', '-ac', '2', '-i', 'pipe:0', '-c:a', 'aac', '-b:a', String(bitrate), '-f', 'mp4', out] // prettier-ignore
+    const args = [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      '-f',
+      'f32le',
+      '-ar',
+      '48000',
+      '-ac',
+      '2',
+      '-i',
+      'pipe:0',
+      '-c:a',
+      'aac',
+      '-b:a',
+      String(bitrate),
+      '-f',
+      'mp4',
+      out,
+    ]
     this.child = startTool('ffmpeg', args, 'pipe')
     this.child.stdin!.on('error', () => {})
     this.child.stdout!.resume()

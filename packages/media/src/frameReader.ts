@@ -65,12 +65,27 @@ export class FrameReader {
     const counted = source.timed || firstFrame === 0 ? [] : [`select='gte(n,${firstFrame})'`]
     const lead = LOOSE_SEEKING.test(source.container) ? Math.min(at, 4) : 0
     const args = [
-      '-v', 'error', '-nostdin',
-      ...(at > 0 ? ['-ss', (at - lead).toFixed(6)] : []), ...inputArgs(path),
+      '-v',
+      'error',
+      '-nostdin',
+      ...(at > 0 ? ['-ss', (at - lead).toFixed(6)] : []),
+      ...inputArgs(path),
       ...(lead > 0 ? ['-ss', lead.toFixed(6)] : []),
-      '-map', `0:${source.videoIndex}`, '-an', '-sn', '-dn', '-vf', [...counted, ...source.filters, 'format=yuv420p'].join(','),
-      '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1',
-    ] // prettier-ignore
+      '-map',
+      `0:${source.videoIndex}`,
+      '-an',
+      '-sn',
+      '-dn',
+      '-vf',
+      [...counted, ...source.filters, 'format=yuv420p'].join(','),
+      '-fps_mode',
+      'passthrough',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'yuv420p',
+      'pipe:1',
+    ]
     this.child = startTool('ffmpeg', args, 'ignore')
     const log = tail(this.child.stderr!)
     const wake = () => {

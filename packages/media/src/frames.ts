@@ -25,7 +25,17 @@ export async function readTiming(
 ): Promise<PictureTiming> {
   const video = info.video!
   const what = decode ? 'frame=best_effort_timestamp_time,pkt_duration_time' : 'packet=pts_time,duration_time,flags'
-  const args = ['-v', 'error', '-select_streams', String(video.index), '-show_entries', what, '-of', 'csv=p=0', ...inputArgs(path)] // prettier-ignore
+  const args = [
+    '-v',
+    'error',
+    '-select_streams',
+    String(video.index),
+    '-show_entries',
+    what,
+    '-of',
+    'csv=p=0',
+    ...inputArgs(path),
+  ]
   const out = (await runTool('ffprobe', args, { signal, timeout: 3_600_000 })).toString('latin1')
   const nominal = ratio(video.averageRate ?? video.rate ?? { num: 25, den: 1 })
   const starts: number[] = []
@@ -52,7 +62,10 @@ export async function readTiming(
   starts.sort((a, b) => a - b)
   const zero = starts[0]!
   const fromZero = [...new Set(starts.map((at) => Math.round((at - zero) * TICKS_PER_SECOND)))]
-  const rate = video.rate && video.averageRate && Math.abs(ratio(video.rate) / ratio(video.averageRate) - 1) < 0.02 ? video.rate : video.averageRate // prettier-ignore
+  const rate =
+    video.rate && video.averageRate && Math.abs(ratio(video.rate) / ratio(video.averageRate) - 1) < 0.02
+      ? video.rate
+      : video.averageRate
   const table = makeFrameTable(fromZero, rate, Math.round(lastLength * TICKS_PER_SECOND))
   return {
     table,

@@ -113,12 +113,55 @@ export async function makeProxy(
   await runTool(
     'ffmpeg',
     [
-      '-v', 'error', '-nostdin', '-y', '-progress', 'pipe:2', '-stats_period', '0.5', ...inputArgs(path),
-      '-map', `0:${info.video!.index}`, '-an', '-sn', '-dn', '-vf', filters.join(','), '-fps_mode', 'passthrough',
-      '-enc_time_base', `1/${PROXY_RATE}`, '-c:v', 'libx264', '-preset', 'veryfast', '-crf', '23', '-bf', '0',
-      '-g', String(PROXY_KEYFRAMES), '-keyint_min', String(PROXY_KEYFRAMES), '-sc_threshold', '0',
-      '-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv',
-      '-video_track_timescale', String(PROXY_RATE), '-movflags', '+faststart', '-f', 'mp4', out,
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      '-progress',
+      'pipe:2',
+      '-stats_period',
+      '0.5',
+      ...inputArgs(path),
+      '-map',
+      `0:${info.video!.index}`,
+      '-an',
+      '-sn',
+      '-dn',
+      '-vf',
+      filters.join(','),
+      '-fps_mode',
+      'passthrough',
+      '-enc_time_base',
+      `1/${PROXY_RATE}`,
+      '-c:v',
+      'libx264',
+      '-preset',
+      'veryfast',
+      '-crf',
+      '23',
+      '-bf',
+      '0',
+      '-g',
+      String(PROXY_KEYFRAMES),
+      '-keyint_min',
+      String(PROXY_KEYFRAMES),
+      '-sc_threshold',
+      '0',
+      '-colorspace',
+      'bt709',
+      '-color_primaries',
+      'bt709',
+      '-color_trc',
+      'bt709',
+      '-color_range',
+      'tv',
+      '-video_track_timescale',
+      String(PROXY_RATE),
+      '-movflags',
+      '+faststart',
+      '-f',
+      'mp4',
+      out,
     ],
     {
       signal: options.signal,
@@ -129,7 +172,7 @@ export async function makeProxy(
         options.progress?.(Math.min(frames / count, 1))
       },
     },
-  ) // prettier-ignore
+  )
   if (frames === 0) throw new BadMedia('Not one picture of this file could be decoded. It may be damaged.')
   return frames
 }
@@ -160,8 +203,32 @@ export async function makeStrip(
   const count = Math.ceil(frames / step)
   const columns = Math.min(count, 16)
   const tileWidth = Math.max(2, Math.round((TILE_HEIGHT * size.width) / size.height / 2) * 2)
-  const filter = `select='not(mod(n,${step}))',scale=${tileWidth}:${TILE_HEIGHT}:flags=area,tile=${columns}x${Math.ceil(count / columns)}`
-  await runTool('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...inputArgs(proxy), '-an', '-vf', filter, '-frames:v', '1', '-q:v', '4', '-f', 'image2', '-update', '1', out], { signal, timeout: 3_600_000 }) // prettier-ignore
+  const filter =
+    `select='not(mod(n,${step}))',scale=${tileWidth}:${TILE_HEIGHT}:flags=area,` +
+    `tile=${columns}x${Math.ceil(count / columns)}`
+  await runTool(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...inputArgs(proxy),
+      '-an',
+      '-vf',
+      filter,
+      '-frames:v',
+      '1',
+      '-q:v',
+      '4',
+      '-f',
+      'image2',
+      '-update',
+      '1',
+      out,
+    ],
+    { signal, timeout: 3_600_000 },
+  )
   return {
     tileWidth,
     tileHeight: TILE_HEIGHT,
@@ -178,7 +245,28 @@ export async function makeStillStrip(
 ): Promise<StripInfo> {
   const tileWidth = Math.max(2, Math.round((TILE_HEIGHT * size.width) / size.height))
   const filter = `scale=${tileWidth}:${TILE_HEIGHT}:flags=area,format=rgba`
-  await runTool('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...inputArgs(original), '-frames:v', '1', '-vf', filter, '-c:v', 'png', '-f', 'image2', '-update', '1', out], { timeout: 120_000 }) // prettier-ignore
+  await runTool(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      '-y',
+      ...inputArgs(original),
+      '-frames:v',
+      '1',
+      '-vf',
+      filter,
+      '-c:v',
+      'png',
+      '-f',
+      'image2',
+      '-update',
+      '1',
+      out,
+    ],
+    { timeout: 120_000 },
+  )
   return { tileWidth, tileHeight: TILE_HEIGHT, columns: 1, times: [0] }
 }
 
@@ -213,8 +301,28 @@ export async function makeSound(
   await runTool(
     'ffmpeg',
     [
-      '-v', 'error', '-nostdin', '-progress', 'pipe:2', '-stats_period', '0.5', ...inputArgs(path), '-map', `0:${index}`,
-      '-vn', '-sn', '-dn', '-af', filters.join(','), '-ac', String(channels), '-c:a', 'pcm_f32le', '-f', 'f32le', 'pipe:1',
+      '-v',
+      'error',
+      '-nostdin',
+      '-progress',
+      'pipe:2',
+      '-stats_period',
+      '0.5',
+      ...inputArgs(path),
+      '-map',
+      `0:${index}`,
+      '-vn',
+      '-sn',
+      '-dn',
+      '-af',
+      filters.join(','),
+      '-ac',
+      String(channels),
+      '-c:a',
+      'pcm_f32le',
+      '-f',
+      'f32le',
+      'pipe:1',
     ],
     {
       signal: options.signal,
@@ -231,7 +339,7 @@ export async function makeSound(
         file.write(Buffer.from(block.buffer))
       },
     },
-  ) // prettier-ignore
+  )
   file.end()
   if (!failed) await once(file, 'close')
   if (failed) throw failed

@@ -16,7 +16,10 @@ export interface InputTransform {
 
 const LARGEST = 8192
 
-/** Y′CbCr matrix in ffmpeg's words. Untagged footage: BT.601 at standard definition, as DVDs and old cameras wrote it. */
+/**
+ * Y′CbCr matrix in ffmpeg's words. Untagged footage: BT.601 at standard definition, as DVDs and old cameras wrote
+ * it.
+ */
 function inputMatrix(video: VideoStream): string {
   if (/^(bt470bg|smpte170m|bt601)$/.test(video.matrix)) return 'bt601'
   if (/^bt2020/.test(video.matrix)) return 'bt2020'
@@ -59,7 +62,8 @@ export function inputTransform(info: SourceInfo): InputTransform {
     const full = video.range === 'pc' || /^yuvj/.test(video.pixelFormat)
     if (matrix !== 'bt709' || full)
       filters.push(
-        `scale=in_color_matrix=${matrix}:in_range=${full ? 'full' : 'limited'}:out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd`,
+        `scale=in_color_matrix=${matrix}:in_range=${full ? 'full' : 'limited'}:` +
+          'out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd',
       )
   } else filters.push('scale=out_color_matrix=bt709:out_range=limited:flags=bicubic+accurate_rnd')
 

@@ -33,13 +33,36 @@ export async function joinChunks(
     await runTool(
       'ffmpeg',
       [
-        '-v', 'error', '-nostdin', '-y', '-f', 'concat', '-safe', '0', '-protocol_whitelist', 'file', '-i', scratch,
-        ...(sound ? ['-i', sound] : []), '-map', '0:v:0', ...(sound ? ['-map', '1:a:0'] : []), '-c', 'copy',
-        '-bsf:v', `setts=time_base=${rate.den}/${rate.num}:pts=PTS:dts=DTS`, '-video_track_timescale', String(rate.num >= 10_000 ? rate.num : rate.num * 1000),
-        '-movflags', '+faststart', '-f', 'mp4', out,
+        '-v',
+        'error',
+        '-nostdin',
+        '-y',
+        '-f',
+        'concat',
+        '-safe',
+        '0',
+        '-protocol_whitelist',
+        'file',
+        '-i',
+        scratch,
+        ...(sound ? ['-i', sound] : []),
+        '-map',
+        '0:v:0',
+        ...(sound ? ['-map', '1:a:0'] : []),
+        '-c',
+        'copy',
+        '-bsf:v',
+        `setts=time_base=${rate.den}/${rate.num}:pts=PTS:dts=DTS`,
+        '-video_track_timescale',
+        String(rate.num >= 10_000 ? rate.num : rate.num * 1000),
+        '-movflags',
+        '+faststart',
+        '-f',
+        'mp4',
+        out,
       ],
       { signal },
-    ) // prettier-ignore
+    )
   } finally {
     await removeFile(scratch)
   }
@@ -72,7 +95,18 @@ export interface FileReport {
 
 /** Looks at a finished file: its streams, their lengths, and every frame counted. */
 export async function inspectFile(path: string, signal?: AbortSignal): Promise<FileReport> {
-  const args = ['-v', 'error', '-count_packets', '-show_entries', 'stream=codec_type,codec_name,width,height,nb_read_packets,avg_frame_rate,duration,start_time,channels:format=duration,size', '-print_format', 'json', '-i', `file:${path}`] // prettier-ignore
+  const args = [
+    '-v',
+    'error',
+    '-count_packets',
+    '-show_entries',
+    'stream=codec_type,codec_name,width,height,nb_read_packets,avg_frame_rate,duration,start_time,channels' +
+      ':format=duration,size',
+    '-print_format',
+    'json',
+    '-i',
+    `file:${path}`,
+  ]
   const parsed = checkSchema.parse(JSON.parse((await runTool('ffprobe', args, { signal })).toString('utf8')))
   const video = parsed.streams.find((s) => s.codec_type === 'video')
   const audio = parsed.streams.find((s) => s.codec_type === 'audio')

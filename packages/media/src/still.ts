@@ -32,9 +32,21 @@ export async function decodeStill(
   try {
     const pixels = await runTool(
       'ffmpeg',
-      ['-v', 'error', '-nostdin', ...inputArgs(path), '-frames:v', '1', '-vf', `scale=${width}:${height}:flags=lanczos+accurate_rnd+full_chroma_int,format=rgba`, '-f', 'rawvideo', 'pipe:1'],
+      [
+        '-v',
+        'error',
+        '-nostdin',
+        ...inputArgs(path),
+        '-frames:v',
+        '1',
+        '-vf',
+        `scale=${width}:${height}:flags=lanczos+accurate_rnd+full_chroma_int,format=rgba`,
+        '-f',
+        'rawvideo',
+        'pipe:1',
+      ],
       { signal, timeout: 120_000 },
-    ) // prettier-ignore
+    )
     if (pixels.length !== width * height * 4)
       throw new BadMedia('This picture ends too early. Copy it again from where it came from.')
     return { width, height, pixels }

@@ -104,12 +104,47 @@ export async function runTool(
   return Buffer.concat(parts)
 }
 
-/** Demuxers that uploads may be read with: containers of pictures and sound, no playlists and nothing that names other files. */
+/**
+ * Demuxers that uploads may be read with: containers of pictures and sound, no playlists and nothing that names
+ * other files.
+ */
 export const DEMUXERS = [
-  'mov', 'mp4', 'm4a', '3gp', '3g2', 'mj2', 'matroska', 'webm', 'avi', 'asf', 'mpeg', 'mpegts', 'mpegvideo', 'flv', 'dv',
-  'mxf', 'gif', 'wav', 'w64', 'mp3', 'flac', 'ogg', 'aac', 'ac3', 'aiff', 'caf', 'amr', 'png_pipe', 'jpeg_pipe',
-  'webp_pipe', 'tiff_pipe', 'bmp_pipe', 'apng', 'h264', 'hevc',
-] // prettier-ignore
+  'mov',
+  'mp4',
+  'm4a',
+  '3gp',
+  '3g2',
+  'mj2',
+  'matroska',
+  'webm',
+  'avi',
+  'asf',
+  'mpeg',
+  'mpegts',
+  'mpegvideo',
+  'flv',
+  'dv',
+  'mxf',
+  'gif',
+  'wav',
+  'w64',
+  'mp3',
+  'flac',
+  'ogg',
+  'aac',
+  'ac3',
+  'aiff',
+  'caf',
+  'amr',
+  'png_pipe',
+  'jpeg_pipe',
+  'webp_pipe',
+  'tiff_pipe',
+  'bmp_pipe',
+  'apng',
+  'h264',
+  'hevc',
+]
 
 /** Arguments that open an uploaded file safely: only this file, only known containers. */
 export function inputArgs(path: string): string[] {

@@ -42,7 +42,12 @@ describe('finding a frame by its number', () => {
 
   it('follows a variable rate', async () => {
     // Every third frame dropped, and a second of nothing: times must come from the file.
-    ffmpeg('-f lavfi -i', `${COUNTING},select='mod(n,3)*not(between(n,30,54))'`, ...'-frames:v 40 -fps_mode passthrough -c:v libx264 -bf 2 -qp 4 -colorspace bt709'.split(' '), at('varying.mp4')) // prettier-ignore
+    ffmpeg(
+      '-f lavfi -i',
+      `${COUNTING},select='mod(n,3)*not(between(n,30,54))'`,
+      ...'-frames:v 40 -fps_mode passthrough -c:v libx264 -bf 2 -qp 4 -colorspace bt709'.split(' '),
+      at('varying.mp4'),
+    )
     const examined = await look(at('varying.mp4'))
     const { table } = examined.timing!
     expect(examined.timing!.variable).toBe(true)
@@ -66,7 +71,11 @@ describe('odd pictures', () => {
   })
 
   it('makes pixels square, keeps odd sizes, and joins fields', async () => {
-    ffmpeg('-f lavfi -i testsrc2=s=720x576:r=25 -frames:v 10 -vf setsar=16/15 -c:v mpeg2video -flags +ildct+ilme -top 1 -vf setsar=16/15,setfield=tff', at('disc.mpg')) // prettier-ignore
+    ffmpeg(
+      '-f lavfi -i testsrc2=s=720x576:r=25 -frames:v 10 -vf setsar=16/15 -c:v mpeg2video -flags +ildct+ilme ' +
+        '-top 1 -vf setsar=16/15,setfield=tff',
+      at('disc.mpg'),
+    )
     const disc = await look(at('disc.mpg'))
     expect(disc.transform).toMatchObject({ width: 768, height: 576 })
     expect(disc.transform!.filters[0]).toContain('bwdif')
@@ -81,7 +90,12 @@ describe('odd pictures', () => {
   })
 
   it('brings other colour tags to one', async () => {
-    ffmpeg('-f lavfi -i color=c=0xff0000:s=64x64:r=25 -frames:v 3 -vf', 'scale=out_color_matrix=bt601:out_range=full', ...'-c:v libx264 -qp 0 -pix_fmt yuvj420p -colorspace smpte170m -color_range pc'.split(' '), at('red601.mp4')) // prettier-ignore
+    ffmpeg(
+      '-f lavfi -i color=c=0xff0000:s=64x64:r=25 -frames:v 3 -vf',
+      'scale=out_color_matrix=bt601:out_range=full',
+      ...'-c:v libx264 -qp 0 -pix_fmt yuvj420p -colorspace smpte170m -color_range pc'.split(' '),
+      at('red601.mp4'),
+    )
     const [luma] = await lumaAt(at('red601.mp4'), await look(at('red601.mp4')), 0)
     // Red is 63 in BT.709 limited range; as BT.601 full range it was stored as 76.
     expect(Math.abs(luma - 63)).toBeLessThanOrEqual(2)
@@ -97,7 +111,12 @@ describe('odd pictures', () => {
 
 describe('what is made from a source', () => {
   it('gives a proxy with the same frames in the same order', async () => {
-    ffmpeg('-f lavfi -i', `${COUNTING},scale=1920:1080`, ...'-frames:v 50 -c:v libx264 -preset ultrafast -bf 2 -qp 4 -colorspace bt709'.split(' '), at('wide.mp4')) // prettier-ignore
+    ffmpeg(
+      '-f lavfi -i',
+      `${COUNTING},scale=1920:1080`,
+      ...'-frames:v 50 -c:v libx264 -preset ultrafast -bf 2 -qp 4 -colorspace bt709'.split(' '),
+      at('wide.mp4'),
+    )
     const examined = await look(at('wide.mp4'))
     const reports: number[] = []
     expect(await makeProxy(at('wide.mp4'), examined, at('proxy.mp4'), { progress: (part) => reports.push(part) })).toBe(
@@ -119,20 +138,59 @@ describe('what is made from a source', () => {
   it('puts sound at the picture’s zero when a stream starts late or early, and takes every stream', async () => {
     // A click 0.5 s into each stream; the second stream starts 0.3 s late, the picture 0.2 s late.
     const click = "aevalsrc='if(between(t,0.5,0.501),0.9,0)':s=48000:d=1"
-    ffmpeg('-f lavfi -i', `testsrc2=s=64x36:r=25:d=1`, '-f', 'lavfi', '-i', click, '-itsoffset', '0.3', '-f', 'lavfi', '-i', click, '-map', '0:v', '-map', '1:a', '-map', '2:a', '-c:v', 'libx264', '-c:a', 'flac', at('plain.mkv')) // prettier-ignore
-    ffmpeg('-itsoffset', '0.2', '-i', at('plain.mkv'), '-i', at('plain.mkv'), '-map', '0:v', '-map', '1:a', '-c', 'copy', at('late.mkv')) // prettier-ignore
+    ffmpeg(
+      '-f lavfi -i',
+      `testsrc2=s=64x36:r=25:d=1`,
+      '-f',
+      'lavfi',
+      '-i',
+      click,
+      '-itsoffset',
+      '0.3',
+      '-f',
+      'lavfi',
+      '-i',
+      click,
+      '-map',
+      '0:v',
+      '-map',
+      '1:a',
+      '-map',
+      '2:a',
+      '-c:v',
+      'libx264',
+      '-c:a',
+      'flac',
+      at('plain.mkv'),
+    )
+    ffmpeg(
+      '-itsoffset',
+      '0.2',
+      '-i',
+      at('plain.mkv'),
+      '-i',
+      at('plain.mkv'),
+      '-map',
+      '0:v',
+      '-map',
+      '1:a',
+      '-c',
+      'copy',
+      at('late.mkv'),
+    )
     const examined = await look(at('late.mkv'))
     expect(examined.info.audio).toHaveLength(2)
     for (const [stream, seconds] of [
       [0, 0.3],
       [1, 0.6],
     ] as const) {
-      // prettier-ignore
       const count = await makeSound(at('late.mkv'), examined, stream, at('sound.pcm'), at('sound.wave'))
       const bytes = readFileSync(at('sound.pcm'))
       const header = readSoundHeader(bytes)
       expect(header).toEqual({ channels: 1, sampleRate: 48_000, samples: count })
-      const samples = new Float32Array(bytes.buffer.slice(bytes.byteOffset + SOUND_HEADER_BYTES, bytes.byteOffset + bytes.length)) // prettier-ignore
+      const samples = new Float32Array(
+        bytes.buffer.slice(bytes.byteOffset + SOUND_HEADER_BYTES, bytes.byteOffset + bytes.length),
+      )
       const first = samples.findIndex((value) => value > 0.4)
       expect(Math.abs(first - seconds * 48_000)).toBeLessThanOrEqual(60)
       expect(readWaveform(readFileSync(at('sound.wave'))).samples).toBe(count)
@@ -145,8 +203,17 @@ describe('what is made from a source', () => {
     const still = await makeStill(at('card.png'), examined, at('card.full'), at('card.small'))
     expect(still).toEqual({ width: 50, height: 30, alpha: true })
     const back = await readStill(at('card.full'))
-    expect([...back.pixels.slice(0, 4)].map((value, i) => Math.abs(value - [255, 0, 0, 128][i]!) <= 2)).toEqual([true, true, true, true]) // prettier-ignore
-    expect(describeAsset('00000000-0000-4000-8000-000000000001', 'card.png', examined, still)).toMatchObject({ kind: 'still', length: 0, picture: { alpha: true } }) // prettier-ignore
+    expect([...back.pixels.slice(0, 4)].map((value, i) => Math.abs(value - [255, 0, 0, 128][i]!) <= 2)).toEqual([
+      true,
+      true,
+      true,
+      true,
+    ])
+    expect(describeAsset('00000000-0000-4000-8000-000000000001', 'card.png', examined, still)).toMatchObject({
+      kind: 'still',
+      length: 0,
+      picture: { alpha: true },
+    })
   })
 })
 

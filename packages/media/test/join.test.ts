@@ -13,7 +13,6 @@ describe('chunks joined without encoding again', () => {
     [30000, 1001],
     [60000, 1001],
   ] as const)
-    // prettier-ignore
     it(`keeps every step one frame at ${num}/${den}`, async () => {
       const rate = { num, den }
       const encoding = { width: 64, height: 36, rate, crf: 20, preset: 'veryfast' as const }
@@ -43,11 +42,42 @@ describe('chunks joined without encoding again', () => {
       const report = await inspectFile(out)
       expect(report.picture).toMatchObject({ frames: total, rate: `${num}/${den}`, start: 0 })
       expect(Math.abs(report.sound!.seconds - seconds)).toBeLessThan(1024 / 48_000)
-      const text = execFileSync('ffprobe', ['-v', 'error', '-select_streams', 'v', '-show_entries', 'frame=pts', '-of', 'csv=p=0', out]).toString() // prettier-ignore
-      const pts = text.split(/[\n,]+/).filter(Boolean).map(Number)
+      const text = execFileSync('ffprobe', [
+        '-v',
+        'error',
+        '-select_streams',
+        'v',
+        '-show_entries',
+        'frame=pts',
+        '-of',
+        'csv=p=0',
+        out,
+      ]).toString()
+      const pts = text
+        .split(/[\n,]+/)
+        .filter(Boolean)
+        .map(Number)
       const timescale = num >= 10_000 ? num : num * 1000
       expect(pts).toEqual(Array.from({ length: total }, (_, i) => (i * den * timescale) / num))
-      const gray = execFileSync('ffmpeg', ['-v', 'error', '-i', out, '-vf', 'scale=1:1', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', '-fps_mode', 'passthrough', 'pipe:1'], { maxBuffer: 1e8 }) // prettier-ignore
+      const gray = execFileSync(
+        'ffmpeg',
+        [
+          '-v',
+          'error',
+          '-i',
+          out,
+          '-vf',
+          'scale=1:1',
+          '-f',
+          'rawvideo',
+          '-pix_fmt',
+          'yuv420p',
+          '-fps_mode',
+          'passthrough',
+          'pipe:1',
+        ],
+        { maxBuffer: 1e8 },
+      )
       const size = i420Size(1, 1)
       for (let n = 0; n < total; n++) expect(Math.abs(gray[n * size]! - (16 + ((n * 3) % 200)))).toBeLessThanOrEqual(3)
     })

@@ -8,7 +8,13 @@ interface Biquad {
 }
 
 // The two stages of K-weighting at 48 kHz: ITU-R BS.1770-5, tables 1 and 2.
-const SHELF: Biquad = { b0: 1.53512485958697, b1: -2.69169618940638, b2: 1.19839281085285, a1: -1.69065929318241, a2: 0.73248077421585 } // prettier-ignore
+const SHELF: Biquad = {
+  b0: 1.53512485958697,
+  b1: -2.69169618940638,
+  b2: 1.19839281085285,
+  a1: -1.69065929318241,
+  a2: 0.73248077421585,
+}
 const HIGH_PASS: Biquad = { b0: 1, b1: -2, b2: 1, a1: -1.99004745483398, a2: 0.99007225036621 }
 
 /** Samples of a gating step: 100 ms; a block is four of them. */

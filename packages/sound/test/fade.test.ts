@@ -2,7 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { SOUND_FADES, type SoundPlan } from '@dusk/timeline'
 import { fadeGain, mixRange } from '../src/index'
 
-const ones = async (_asset: string, _stream: number, _from: number, count: number) => ({ channels: 1, samples: new Float32Array(count).fill(1) }) // prettier-ignore
+const ones = async (_asset: string, _stream: number, _from: number, count: number) => ({
+  channels: 1,
+  samples: new Float32Array(count).fill(1),
+})
 
 describe('fades', () => {
   it('begin at silence, end at full, and rise all the way', () => {

@@ -58,7 +58,13 @@ describe('mixing', () => {
     expect(whole[25 * 2]).toBeCloseTo(115.5, 5)
     expect(whole[25 * 2 + 1]).toBeCloseTo(114.5, 5)
     const pieces: number[] = []
-    for (const [from, count] of [[0, 7], [7, 1], [8, 20], [28, 12]] as const) pieces.push(...(await mixRange(plan, from, count, read))) // prettier-ignore
+    for (const [from, count] of [
+      [0, 7],
+      [7, 1],
+      [8, 20],
+      [28, 12],
+    ] as const)
+      pieces.push(...(await mixRange(plan, from, count, read)))
     expect(pieces).toEqual([...whole])
   })
 
@@ -132,7 +138,12 @@ describe('loudness', () => {
 
   it('gates quiet stretches out', () => {
     const meter = new LoudnessMeter()
-    for (const [seconds, level] of [[10, -36], [60, -23], [10, -36]] as const) meter.push(sine(seconds, 1000, level)) // prettier-ignore
+    for (const [seconds, level] of [
+      [10, -36],
+      [60, -23],
+      [10, -36],
+    ] as const)
+      meter.push(sine(seconds, 1000, level))
     expect(Math.abs(meter.integrated()! + 23)).toBeLessThan(0.1)
   })
 

@@ -70,7 +70,10 @@ export class ProjectLog {
 
   /** A project as the log has it now. @throws {ProjectMissing} */
   async read(id: string): Promise<Open> {
-    const [row] = await this.connection.db.select({ seq: projects.seq }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))) // prettier-ignore
+    const [row] = await this.connection.db
+      .select({ seq: projects.seq })
+      .from(projects)
+      .where(and(eq(projects.id, id), isNull(projects.deletedAt)))
     if (!row) throw new ProjectMissing(id)
     return this.upTo(this.connection.db, id, row.seq)
   }
@@ -96,14 +99,26 @@ export class ProjectLog {
     sent: readonly SentCommand[],
   ): Promise<{ seq: number; outcomes: Outcome[] }> {
     const result = await this.connection.db.transaction(async (tx) => {
-      const [row] = await tx.select({ seq: projects.seq, documentSeq: projects.documentSeq }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))).for('update') // prettier-ignore
+      const [row] = await tx
+        .select({ seq: projects.seq, documentSeq: projects.documentSeq })
+        .from(projects)
+        .where(and(eq(projects.id, id), isNull(projects.deletedAt)))
+        .for('update')
       if (!row) throw new ProjectMissing(id)
       let { project } = await this.upTo(tx, id, row.seq)
       let seq = row.seq
       const known = await tx
         .select({ id: projectEdits.id, seq: projectEdits.seq })
         .from(projectEdits)
-        .where(and(eq(projectEdits.projectId, id), inArray(projectEdits.id, sent.map((entry) => entry.id)))) // prettier-ignore
+        .where(
+          and(
+            eq(projectEdits.projectId, id),
+            inArray(
+              projectEdits.id,
+              sent.map((entry) => entry.id),
+            ),
+          ),
+        )
       const outcomes: Outcome[] = []
       const rows: (typeof projectEdits.$inferInsert)[] = []
       for (const { id: commandId, command } of sent) {
@@ -131,7 +146,10 @@ export class ProjectLog {
       if (rows.length > 0) {
         await tx.insert(projectEdits).values(rows)
         const snapshot = seq - row.documentSeq >= SNAPSHOT_EVERY ? { document: project, documentSeq: seq } : {}
-        await tx.update(projects).set({ seq, name: project.name, editedAt: new Date(), ...summary(project), ...snapshot }).where(eq(projects.id, id)) // prettier-ignore
+        await tx
+          .update(projects)
+          .set({ seq, name: project.name, editedAt: new Date(), ...summary(project), ...snapshot })
+          .where(eq(projects.id, id))
         await tx.execute(raw`select pg_notify('dusk', ${JSON.stringify({ kind: 'edit', projectId: id, seq })})`)
       }
       return { seq, outcomes, project }
@@ -205,7 +223,10 @@ export class ProjectLog {
     let base: Open | undefined = this.open.get(id)
     let stored: Record<string, unknown> | null = null
     if (!base || base.seq > seq) {
-      const [row] = await db.select({ document: projects.document, documentSeq: projects.documentSeq }).from(projects).where(eq(projects.id, id)) // prettier-ignore
+      const [row] = await db
+        .select({ document: projects.document, documentSeq: projects.documentSeq })
+        .from(projects)
+        .where(eq(projects.id, id))
       if (!row) throw new ProjectMissing(id)
       stored = row.document as unknown as Record<string, unknown>
       base = { project: row.document, seq: row.documentSeq }
@@ -218,7 +239,7 @@ export class ProjectLog {
           command: projectEdits.command,
           undo: projectEdits.undo,
           nameBefore: projectEdits.nameBefore,
-        }) // prettier-ignore
+        })
         .from(projectEdits)
         .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, base.seq), lte(projectEdits.seq, seq)))
         .orderBy(asc(projectEdits.seq))

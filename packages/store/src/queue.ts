@@ -31,7 +31,9 @@ export class Queue {
     return this.started
   }
 
-  /** Adds a job. It is not tried again by the queue itself: rows that lost their worker are found by their heartbeat. */
+  /**
+   * Adds a job. It is not tried again by the queue itself: rows that lost their worker are found by their heartbeat.
+   */
   async send<Q extends QueueName>(queue: Q, data: Jobs[Q]): Promise<void> {
     await this.started
     await this.boss.send(queue, data, { retryLimit: 0, expireInHours: 23 })

@@ -54,10 +54,16 @@ describe('the edit log', () => {
   it('opens what an older version kept, by what came of its edits and not by doing them again', async () => {
     const { log, project } = await fresh()
     const trackId = Object.keys(project.tracks)[0]!
-    const sent = { id: randomUUID(), command: { type: 'setTrack', trackId, set: { name: 'Quay', locked: true } } as Command } // prettier-ignore
+    const sent = {
+      id: randomUUID(),
+      command: { type: 'setTrack', trackId, set: { name: 'Quay', locked: true } } as Command,
+    }
     await log.append(project.id, 'w', [rename('Old'), sent])
     // A command of before, as this version would refuse it or take it otherwise.
-    await connection.db.update(projectEdits).set({ command: { type: 'setTrack', trackId, set: { name: 'Otherwise' } } as Command }).where(eq(projectEdits.id, sent.id)) // prettier-ignore
+    await connection.db
+      .update(projectEdits)
+      .set({ command: { type: 'setTrack', trackId, set: { name: 'Otherwise' } } as Command })
+      .where(eq(projectEdits.id, sent.id))
     const { project: opened } = await new ProjectLog(connection).read(project.id)
     expect(opened.tracks[trackId]).toMatchObject({ name: 'Quay', locked: true })
     expect(opened.name).toBe('Old')
@@ -68,8 +74,17 @@ describe('the edit log', () => {
     for (const track of Object.values(old.tracks!)) delete track.params
     for (const reel of Object.values(old.reels!)) delete reel.filling
     const before = { ...old.tracks![trackId]!, name: 'Before' }
-    await connection.db.update(projects).set({ document: { ...old, tracks: { ...old.tracks, [trackId]: before }, schemaVersion: 2 } as never, documentSeq: 1 }).where(eq(projects.id, project.id)) // prettier-ignore
-    await connection.db.update(projectEdits).set({ undo: [{ kind: 'tracks', id: trackId, from: old.tracks![trackId], to: before }] as never }).where(eq(projectEdits.id, sent.id)) // prettier-ignore
+    await connection.db
+      .update(projects)
+      .set({
+        document: { ...old, tracks: { ...old.tracks, [trackId]: before }, schemaVersion: 2 } as never,
+        documentSeq: 1,
+      })
+      .where(eq(projects.id, project.id))
+    await connection.db
+      .update(projectEdits)
+      .set({ undo: [{ kind: 'tracks', id: trackId, from: old.tracks![trackId], to: before }] as never })
+      .where(eq(projectEdits.id, sent.id))
     expect((await new ProjectLog(connection).read(project.id)).project).toEqual(opened)
     const [row] = await connection.db.select().from(projects).where(eq(projects.id, project.id))
     expect(row).toMatchObject({ documentSeq: 2, document: { schemaVersion: opened.schemaVersion } })

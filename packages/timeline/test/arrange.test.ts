@@ -23,8 +23,14 @@ describe('append, stack above, replace', () => {
         { ...base, clipId: uuid(6), trackId: d.voice.id, stream: 0 },
       ],
     })
-    expect(layout(next, d.picture1.id)).toEqual([[0, 60], [70, 30]]) // prettier-ignore
-    expect(layout(next, d.voice.id)).toEqual([[0, 70], [70, 30]]) // prettier-ignore
+    expect(layout(next, d.picture1.id)).toEqual([
+      [0, 60],
+      [70, 30],
+    ])
+    expect(layout(next, d.voice.id)).toEqual([
+      [0, 70],
+      [70, 30],
+    ])
   })
 
   it('stacks in front of everything, on a free track or on a new one', () => {
@@ -37,7 +43,11 @@ describe('append, stack above, replace', () => {
     expect(pictures.map((track) => track.name)).toEqual(['Picture 1', 'Picture 2', 'Picture 3'])
     expect(layout(twice, pictures[2]!.id)).toEqual([[15, 20]])
     // Where nothing is in front, what shows is the stacked one.
-    expect(pictureLayers(planFrame(twice, d.reelId, f(20), HD)).map((layer) => layer.assetId)).toEqual([HARBOUR, CARD, CARD]) // prettier-ignore
+    expect(pictureLayers(planFrame(twice, d.reelId, f(20), HD)).map((layer) => layer.assetId)).toEqual([
+      HARBOUR,
+      CARD,
+      CARD,
+    ])
   })
 
   it('replaces a source in its place with its settings, and its sound too', () => {
@@ -53,8 +63,12 @@ describe('append, stack above, replace', () => {
     expect(layout(still, d.voice.id)).toEqual([])
     expect(still.clips[uuid(1)]!.link).toBeNull()
     // A source that is shorter than the clip ends it early.
-    expect(layout(run(project, { type: 'replace', clipId: uuid(1), assetId: HARBOUR, source: f(280) }), d.picture1.id)).toEqual([[30, 20]]) // prettier-ignore
-    expect(refusal(() => run(project, { type: 'replace', clipId: uuid(1), assetId: SONG })).message).toContain('no picture') // prettier-ignore
+    expect(
+      layout(run(project, { type: 'replace', clipId: uuid(1), assetId: HARBOUR, source: f(280) }), d.picture1.id),
+    ).toEqual([[30, 20]])
+    expect(refusal(() => run(project, { type: 'replace', clipId: uuid(1), assetId: SONG })).message).toContain(
+      'no picture',
+    )
   })
 })
 
@@ -63,20 +77,38 @@ describe('duplicate, paste, swap', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 60, 30).project
-    project = run(project, { type: 'addMarkers', markers: [{ id: uuid(70), reelId: null, clipId: uuid(1), at: f(5), length: 0, name: 'clap', colour: 'lamp', note: '' }] }) // prettier-ignore
+    project = run(project, {
+      type: 'addMarkers',
+      markers: [
+        { id: uuid(70), reelId: null, clipId: uuid(1), at: f(5), length: 0, name: 'clap', colour: 'lamp', note: '' },
+      ],
+    })
     const next = run(project, { type: 'duplicate', clipIds: [uuid(1)] })
-    expect(layout(next, d.picture1.id)).toEqual([[0, 60], [60, 60], [120, 30]]) // prettier-ignore
+    expect(layout(next, d.picture1.id)).toEqual([
+      [0, 60],
+      [60, 60],
+      [120, 30],
+    ])
     const [first, copy] = clipsOn(next, d.picture1.id)
     expect(copy!.link).not.toBe(first!.link)
     expect(clipsOn(next, d.voice.id)[1]!.link).toBe(copy!.link)
-    expect(Object.values(next.markers).map((marker) => marker.clipId).sort()).toEqual([first!.id, copy!.id].sort()) // prettier-ignore
+    expect(
+      Object.values(next.markers)
+        .map((marker) => marker.clipId)
+        .sort(),
+    ).toEqual([first!.id, copy!.id].sort())
   })
 
   it('pastes clips with what was set on them, also into another reel, and refuses sources that are not there', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 10)
     project = run(project, { type: 'setParams', clipIds: [uuid(1)], set: { size: 50 } })
-    project = run(project, { type: 'addReel', reelId: uuid(0x900), name: 'Tall', format: { width: 1080, height: 1920, rate: { num: 25, den: 1 } } }) // prettier-ignore
+    project = run(project, {
+      type: 'addReel',
+      reelId: uuid(0x900),
+      name: 'Tall',
+      format: { width: 1080, height: 1920, rate: { num: 25, den: 1 } },
+    })
     const [target] = tracksOf(project, uuid(0x900))
     const copied = { ...project.clips[uuid(1)]!, trackId: target!.id }
     const pasted = run(project, { type: 'paste', clips: [copied], at: 0 })
@@ -84,7 +116,9 @@ describe('duplicate, paste, swap', () => {
     expect(clip).toMatchObject({ start: 0, params: { size: 50 } })
     expect(check(pasted)).toEqual([])
     const foreign = { ...copied, kind: 'media' as const, assetId: uuid(0xdead) }
-    expect(refusal(() => run(project, { type: 'paste', clips: [foreign], at: 0 })).message).toContain('not in this project') // prettier-ignore
+    expect(refusal(() => run(project, { type: 'paste', clips: [foreign], at: 0 })).message).toContain(
+      'not in this project',
+    )
   })
 
   it('swaps neighbours with their sound and keeps the gap between them', () => {
@@ -92,8 +126,14 @@ describe('duplicate, paste, swap', () => {
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 10, 60)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 80, 30).project
     const next = run(project, { type: 'swap', clipId: uuid(1), with: 'next' })
-    expect(layout(next, d.picture1.id)).toEqual([[10, 30], [50, 60]]) // prettier-ignore
-    expect(layout(next, d.voice.id)).toEqual([[10, 30], [50, 60]]) // prettier-ignore
+    expect(layout(next, d.picture1.id)).toEqual([
+      [10, 30],
+      [50, 60],
+    ])
+    expect(layout(next, d.voice.id)).toEqual([
+      [10, 30],
+      [50, 60],
+    ])
     expect(clipsOn(next, d.picture1.id)[1]!.id).toBe(uuid(1))
     expect(run(next, { type: 'swap', clipId: uuid(1), with: 'previous' }).clips).toEqual(project.clips)
     expect(refusal(() => run(project, { type: 'swap', clipId: uuid(1), with: 'previous' })).rule).toBe('nothing')
@@ -108,10 +148,18 @@ describe('reorder', () => {
     project = placePair(project, d.picture1.id, d.voice.id, 21, 90, 40, 20).project
     const first = run(project, { type: 'reorder', clipId: uuid(21), before: uuid(1) })
     expect(clipsOn(first, d.picture1.id).map((clip) => clip.id)).toEqual([uuid(21), uuid(1), uuid(11)])
-    expect(layout(first, d.picture1.id)).toEqual([[0, 40], [40, 60], [100, 30]]) // prettier-ignore
+    expect(layout(first, d.picture1.id)).toEqual([
+      [0, 40],
+      [40, 60],
+      [100, 30],
+    ])
     expect(layout(first, d.voice.id)).toEqual(layout(first, d.picture1.id))
     const last = run(project, { type: 'reorder', clipId: uuid(1), before: null })
-    expect(layout(last, d.picture1.id)).toEqual([[0, 30], [30, 40], [70, 60]]) // prettier-ignore
+    expect(layout(last, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 40],
+      [70, 60],
+    ])
     expect(slips(last).size).toBe(0)
   })
 })
@@ -122,13 +170,24 @@ describe('freeze and join', () => {
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60, 30)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 60, 30).project
     const frozen = run(project, { type: 'freeze', clipId: uuid(1), at: f(20), length: f(45) })
-    expect(layout(frozen, d.picture1.id)).toEqual([[0, 20], [20, 45], [65, 40], [105, 30]]) // prettier-ignore
+    expect(layout(frozen, d.picture1.id)).toEqual([
+      [0, 20],
+      [20, 45],
+      [65, 40],
+      [105, 30],
+    ])
     const held = [25, 64].map((at) => pictureLayers(planFrame(frozen, d.reelId, f(at), HD))[0]!.time)
     expect(held).toEqual([f(50), f(50)])
     expect(pictureLayers(planFrame(frozen, d.reelId, f(66), HD))[0]!.time).toBe(f(51))
     expect(check(frozen)).toEqual([])
     // A frozen frame has no end of its own.
-    const longer = run(frozen, { type: 'trim', clipId: clipsOn(frozen, d.picture1.id)[1]!.id, edge: 'end', to: f(500), mode: 'ripple' }) // prettier-ignore
+    const longer = run(frozen, {
+      type: 'trim',
+      clipId: clipsOn(frozen, d.picture1.id)[1]!.id,
+      edge: 'end',
+      to: f(500),
+      mode: 'ripple',
+    })
     expect(layout(longer, d.picture1.id)[1]).toEqual([20, 480])
   })
 
@@ -150,15 +209,41 @@ describe('cutting out and closing gaps', () => {
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 90, 60).project
     const lifted = run(project, { type: 'cutOut', reelId: d.reelId, from: f(60), to: f(100), closeUp: false })
-    expect(layout(lifted, d.picture1.id)).toEqual([[0, 60], [100, 50]]) // prettier-ignore
+    expect(layout(lifted, d.picture1.id)).toEqual([
+      [0, 60],
+      [100, 50],
+    ])
     const closed = run(project, { type: 'cutOut', reelId: d.reelId, from: f(60), to: f(100), closeUp: true })
-    expect(layout(closed, d.picture1.id)).toEqual([[0, 60], [60, 50]]) // prettier-ignore
-    expect(layout(closed, d.voice.id)).toEqual([[0, 60], [60, 50]]) // prettier-ignore
+    expect(layout(closed, d.picture1.id)).toEqual([
+      [0, 60],
+      [60, 50],
+    ])
+    expect(layout(closed, d.voice.id)).toEqual([
+      [0, 60],
+      [60, 50],
+    ])
     expect(slips(closed).size).toBe(0)
-    const one = run(project, { type: 'cutOut', reelId: d.reelId, from: f(30), to: f(60), closeUp: true, scope: 'track', trackId: d.voice.id }) // prettier-ignore
-    expect(layout(one, d.picture1.id)).toEqual([[0, 90], [90, 60]]) // prettier-ignore
-    expect(layout(one, d.voice.id)).toEqual([[0, 30], [30, 30], [60, 60]]) // prettier-ignore
-    expect(refusal(() => run(project, { type: 'cutOut', reelId: d.reelId, from: f(60), to: f(60), closeUp: true })).rule).toBe('length') // prettier-ignore
+    const one = run(project, {
+      type: 'cutOut',
+      reelId: d.reelId,
+      from: f(30),
+      to: f(60),
+      closeUp: true,
+      scope: 'track',
+      trackId: d.voice.id,
+    })
+    expect(layout(one, d.picture1.id)).toEqual([
+      [0, 90],
+      [90, 60],
+    ])
+    expect(layout(one, d.voice.id)).toEqual([
+      [0, 30],
+      [30, 30],
+      [60, 60],
+    ])
+    expect(
+      refusal(() => run(project, { type: 'cutOut', reelId: d.reelId, from: f(60), to: f(60), closeUp: true })).rule,
+    ).toBe('length')
   })
 
   it('closes every gap of a track, or only those common to all', () => {
@@ -168,11 +253,19 @@ describe('cutting out and closing gaps', () => {
     project = placePair(project, d.picture1.id, d.voice.id, 21, 120, 30).project
     project = run(project, { type: 'place', mode: 'free', pieces: [shot(31, d.picture2.id, 95, 10)] })
     const all = run(project, { type: 'closeGaps', trackId: d.picture1.id })
-    expect(layout(all, d.picture1.id)).toEqual([[0, 30], [30, 30], [70, 30]]) // prettier-ignore
+    expect(layout(all, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 30],
+      [70, 30],
+    ])
     expect(layout(all, d.picture2.id)).toEqual([[60, 10]])
     expect(layout(all, d.voice.id)).toEqual(layout(all, d.picture1.id))
     const one = run(project, { type: 'closeGaps', trackId: d.picture1.id, scope: 'track' })
-    expect(layout(one, d.picture1.id)).toEqual([[0, 30], [30, 30], [60, 30]]) // prettier-ignore
+    expect(layout(one, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 30],
+      [60, 30],
+    ])
     expect(layout(one, d.picture2.id)).toEqual([[95, 10]])
     expect(refusal(() => run(one, { type: 'closeGaps', trackId: d.picture1.id, scope: 'track' })).rule).toBe('nothing')
   })
@@ -181,11 +274,29 @@ describe('cutting out and closing gaps', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 90, 60).project
-    const marker = (n: number, at: number, length = 0) => ({ id: uuid(n), reelId: d.reelId, clipId: null, at: f(at), length: f(length), name: '', colour: 'moss' as const, note: '' }) // prettier-ignore
-    project = run(project, { type: 'addMarkers', markers: [marker(71, 20), marker(72, 100), marker(73, 130), marker(74, 80, 40)] }) // prettier-ignore
-    const places = (p: typeof project) => [71, 72, 73, 74].map((n) => [p.markers[uuid(n)]!.at / f(1), p.markers[uuid(n)]!.length / f(1)]) // prettier-ignore
+    const marker = (n: number, at: number, length = 0) => ({
+      id: uuid(n),
+      reelId: d.reelId,
+      clipId: null,
+      at: f(at),
+      length: f(length),
+      name: '',
+      colour: 'moss' as const,
+      note: '',
+    })
+    project = run(project, {
+      type: 'addMarkers',
+      markers: [marker(71, 20), marker(72, 100), marker(73, 130), marker(74, 80, 40)],
+    })
+    const places = (p: typeof project) =>
+      [71, 72, 73, 74].map((n) => [p.markers[uuid(n)]!.at / f(1), p.markers[uuid(n)]!.length / f(1)])
     const closed = run(project, { type: 'cutOut', reelId: d.reelId, from: f(90), to: f(120), closeUp: true })
-    expect(places(closed)).toEqual([[20, 0], [90, 0], [100, 0], [80, 10]]) // prettier-ignore
+    expect(places(closed)).toEqual([
+      [20, 0],
+      [90, 0],
+      [100, 0],
+      [80, 10],
+    ])
     const alone = run(project, { type: 'remove', clipIds: [uuid(1)], closeUp: true, scope: 'track' })
     expect(places(alone)).toEqual(places(project))
   })

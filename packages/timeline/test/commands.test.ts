@@ -19,8 +19,18 @@ describe('place', () => {
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 100, 50).project
     project = placePair(project, d.picture1.id, d.voice.id, 21, 30, 20, 0, 'insert').project
-    expect(layout(project, d.picture1.id)).toEqual([[0, 30], [30, 20], [50, 60], [120, 50]]) // prettier-ignore
-    expect(layout(project, d.voice.id)).toEqual([[0, 30], [30, 20], [50, 60], [120, 50]]) // prettier-ignore
+    expect(layout(project, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 20],
+      [50, 60],
+      [120, 50],
+    ])
+    expect(layout(project, d.voice.id)).toEqual([
+      [0, 30],
+      [30, 20],
+      [50, 60],
+      [120, 50],
+    ])
     expect(check(project)).toEqual([])
     // The right half goes on where the left one stopped, and the halves are pairs of their own.
     const [left, , right] = clipsOn(project, d.picture1.id)
@@ -35,7 +45,18 @@ describe('place', () => {
     let project = run(d.project, {
       type: 'place',
       mode: 'free',
-      pieces: [{ clipId: uuid(50), trackId: d.music.id, assetId: SONG, stream: 0, start: 0, length: f(600), source: 0, link: null }], // prettier-ignore
+      pieces: [
+        {
+          clipId: uuid(50),
+          trackId: d.music.id,
+          assetId: SONG,
+          stream: 0,
+          start: 0,
+          length: f(600),
+          source: 0,
+          link: null,
+        },
+      ],
     })
     project = placePair(project, d.picture1.id, d.voice.id, 1, 0, 90).project
     project = placePair(project, d.picture1.id, d.voice.id, 11, 45, 30, 0, 'insert').project
@@ -46,7 +67,11 @@ describe('place', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
     project = placePair(project, d.picture1.id, d.voice.id, 11, 30, 20, 100, 'over').project
-    expect(layout(project, d.picture1.id)).toEqual([[0, 30], [30, 20], [50, 40]]) // prettier-ignore
+    expect(layout(project, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 20],
+      [50, 40],
+    ])
     const tail = clipsOn(project, d.picture1.id)[2]!
     expect(sourceTimeAt(tail, tail.start)).toBe(f(50))
     expect(check(project)).toEqual([])
@@ -56,15 +81,21 @@ describe('place', () => {
     const d = desk()
     const base = { clipId: uuid(1), start: 0, length: f(30), link: null }
     expect(
-      refusal(
-        () =>
-        run(d.project, { type: 'place', mode: 'free', pieces: [{ ...base, trackId: d.picture1.id, assetId: SONG, stream: null, source: 0 }] }), // prettier-ignore
+      refusal(() =>
+        run(d.project, {
+          type: 'place',
+          mode: 'free',
+          pieces: [{ ...base, trackId: d.picture1.id, assetId: SONG, stream: null, source: 0 }],
+        }),
       ).rule,
     ).toBe('kind')
     expect(
-      refusal(
-        () =>
-        run(d.project, { type: 'place', mode: 'free', pieces: [{ ...base, trackId: d.picture1.id, assetId: HARBOUR, stream: null, source: f(300) }] }), // prettier-ignore
+      refusal(() =>
+        run(d.project, {
+          type: 'place',
+          mode: 'free',
+          pieces: [{ ...base, trackId: d.picture1.id, assetId: HARBOUR, stream: null, source: f(300) }],
+        }),
       ).rule,
     ).toBe('source')
   })
@@ -74,11 +105,19 @@ describe('move', () => {
   it('takes linked sound along and refuses to leave the reel', () => {
     const d = desk()
     const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 10, 90)
-    const moved = run(a.project, { type: 'move', clipIds: [a.p], by: f(20), tracks: { [a.p]: d.picture2.id }, mode: 'free' }) // prettier-ignore
+    const moved = run(a.project, {
+      type: 'move',
+      clipIds: [a.p],
+      by: f(20),
+      tracks: { [a.p]: d.picture2.id },
+      mode: 'free',
+    })
     expect(layout(moved, d.picture2.id)).toEqual([[30, 90]])
     expect(layout(moved, d.voice.id)).toEqual([[30, 90]])
     expect(layout(moved, d.picture1.id)).toEqual([])
-    expect(refusal(() => run(a.project, { type: 'move', clipIds: [a.p], by: f(-11), mode: 'free' })).rule).toBe('before-start') // prettier-ignore
+    expect(refusal(() => run(a.project, { type: 'move', clipIds: [a.p], by: f(-11), mode: 'free' })).rule).toBe(
+      'before-start',
+    )
   })
 
   it('does not count a clip as in its own way, and reorders by insert', () => {
@@ -86,9 +125,15 @@ describe('move', () => {
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
     const b = placePair(project, d.picture1.id, d.voice.id, 11, 60, 30)
     project = run(b.project, { type: 'move', clipIds: [b.p], by: f(10), mode: 'free' })
-    expect(layout(project, d.picture1.id)).toEqual([[0, 60], [70, 30]]) // prettier-ignore
+    expect(layout(project, d.picture1.id)).toEqual([
+      [0, 60],
+      [70, 30],
+    ])
     project = run(project, { type: 'move', clipIds: [b.p], by: f(-70), mode: 'insert' })
-    expect(layout(project, d.picture1.id)).toEqual([[0, 30], [30, 60]]) // prettier-ignore
+    expect(layout(project, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 60],
+    ])
     expect(check(project)).toEqual([])
   })
 
@@ -141,7 +186,18 @@ describe('trim', () => {
     let project = run(d.project, {
       type: 'place',
       mode: 'free',
-      pieces: [{ clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: f(300), length: f(30), source: 0, link: null }], // prettier-ignore
+      pieces: [
+        {
+          clipId: uuid(1),
+          trackId: d.picture1.id,
+          assetId: CARD,
+          stream: null,
+          start: f(300),
+          length: f(30),
+          source: 0,
+          link: null,
+        },
+      ],
     })
     project = run(project, { type: 'trim', clipId: uuid(1), edge: 'start', to: 0 })
     project = run(project, { type: 'trim', clipId: uuid(1), edge: 'end', to: f(9000) })
@@ -156,12 +212,23 @@ describe('split and remove', () => {
     const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 90)
     const b = placePair(a.project, d.picture2.id, d.effects.id, 11, 0, 90)
     const one = run(b.project, { type: 'split', reelId: d.reelId, at: f(40), clipIds: [a.p] })
-    expect(layout(one, d.picture1.id)).toEqual([[0, 40], [40, 50]]) // prettier-ignore
-    expect(layout(one, d.voice.id)).toEqual([[0, 40], [40, 50]]) // prettier-ignore
+    expect(layout(one, d.picture1.id)).toEqual([
+      [0, 40],
+      [40, 50],
+    ])
+    expect(layout(one, d.voice.id)).toEqual([
+      [0, 40],
+      [40, 50],
+    ])
     expect(layout(one, d.picture2.id)).toEqual([[0, 90]])
     const all = run(b.project, { type: 'split', reelId: d.reelId, at: f(40), clipIds: null })
-    expect(layout(all, d.picture2.id)).toEqual([[0, 40], [40, 50]]) // prettier-ignore
-    expect(refusal(() => run(b.project, { type: 'split', reelId: d.reelId, at: f(90), clipIds: null })).rule).toBe('nothing') // prettier-ignore
+    expect(layout(all, d.picture2.id)).toEqual([
+      [0, 40],
+      [40, 50],
+    ])
+    expect(refusal(() => run(b.project, { type: 'split', reelId: d.reelId, at: f(90), clipIds: null })).rule).toBe(
+      'nothing',
+    )
   })
 
   it('leaves a gap, or closes up every track', () => {
@@ -171,10 +238,19 @@ describe('split and remove', () => {
     project = placePair(b.project, d.picture1.id, d.voice.id, 21, 70, 30).project
     const over = placePair(project, d.picture2.id, d.effects.id, 31, 75, 10)
     const gap = run(over.project, { type: 'remove', clipIds: [b.p], closeUp: false })
-    expect(layout(gap, d.picture1.id)).toEqual([[0, 30], [70, 30]]) // prettier-ignore
+    expect(layout(gap, d.picture1.id)).toEqual([
+      [0, 30],
+      [70, 30],
+    ])
     const closed = run(over.project, { type: 'remove', clipIds: [b.p], closeUp: true })
-    expect(layout(closed, d.picture1.id)).toEqual([[0, 30], [30, 30]]) // prettier-ignore
-    expect(layout(closed, d.voice.id)).toEqual([[0, 30], [30, 30]]) // prettier-ignore
+    expect(layout(closed, d.picture1.id)).toEqual([
+      [0, 30],
+      [30, 30],
+    ])
+    expect(layout(closed, d.voice.id)).toEqual([
+      [0, 30],
+      [30, 30],
+    ])
     expect(layout(closed, d.picture2.id)).toEqual([[35, 10]])
     expect(run(gap, { type: 'closeGap', trackId: d.picture1.id, at: f(50) })).toEqual(closed)
   })
@@ -185,11 +261,16 @@ describe('split and remove', () => {
     let { project } = placePair(a.project, d.picture1.id, d.voice.id, 11, 60, 30)
     project = placePair(project, d.picture2.id, d.effects.id, 21, 10, 60).project
     project = placePair(project, d.picture2.id, d.effects.id, 31, 70, 10).project
-    expect(refusal(() => run(project, { type: 'remove', clipIds: [a.p], closeUp: true })).message).toContain('Picture 2') // prettier-ignore
+    expect(refusal(() => run(project, { type: 'remove', clipIds: [a.p], closeUp: true })).message).toContain(
+      'Picture 2',
+    )
     const alone = run(project, { type: 'remove', clipIds: [a.p], closeUp: true, scope: 'track' })
     expect(layout(alone, d.picture1.id)).toEqual([[0, 30]])
     expect(layout(alone, d.voice.id)).toEqual([[0, 30]])
-    expect(layout(alone, d.picture2.id)).toEqual([[10, 60], [70, 10]]) // prettier-ignore
+    expect(layout(alone, d.picture2.id)).toEqual([
+      [10, 60],
+      [70, 10],
+    ])
   })
 
   it('refuses to touch a locked track', () => {
@@ -207,7 +288,11 @@ describe('settings', () => {
     project = placePair(project, d.picture1.id, d.voice.id, 11, 31, 1).project
     project = placePair(project, d.picture1.id, d.voice.id, 21, 32, 57).project
     const rate = { num: 24000, den: 1001 }
-    const next = run(project, { type: 'setReel', reelId: d.reelId, set: { format: { width: 1080, height: 1920, rate } } }) // prettier-ignore
+    const next = run(project, {
+      type: 'setReel',
+      reelId: d.reelId,
+      set: { format: { width: 1080, height: 1920, rate } },
+    })
     expect(check(next)).toEqual([])
     const clips = clipsOn(next, d.picture1.id)
     expect(clipEnd(clips[0]!)).toBe(clips[1]!.start)
@@ -217,7 +302,7 @@ describe('settings', () => {
   it('sets level and opacity within their range', () => {
     const d = desk()
     const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
-    const next = run(a.project, { type: 'setClips', clipIds: [a.p, a.s], set: { gain: -6, fit: 'fill' } }) // prettier-ignore
+    const next = run(a.project, { type: 'setClips', clipIds: [a.p, a.s], set: { gain: -6, fit: 'fill' } })
     expect(next.clips[a.p]).toMatchObject({ gain: -6, fit: 'fill' })
     const bad = commandSchema.safeParse({ type: 'setClips', clipIds: [a.p], set: { gain: 40 } })
     expect(bad.error?.issues[0]?.path).toEqual(['set', 'gain'])

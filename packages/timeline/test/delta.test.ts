@@ -19,7 +19,11 @@ describe('differences between documents', () => {
   it('give another project whole, and refuse a difference to nothing', () => {
     const d = desk()
     let n = 0
-    const other = createProject('Tide', { width: 1080, height: 1920, rate: { num: 25, den: 1 } }, () => `00000000-0000-4000-8000-9${String(n++).padStart(11, '0')}`) // prettier-ignore
+    const other = createProject(
+      'Tide',
+      { width: 1080, height: 1920, rate: { num: 25, den: 1 } },
+      () => `00000000-0000-4000-8000-9${String(n++).padStart(11, '0')}`,
+    )
     expect(applyDelta(d.project, documentDelta(d.project, other))).toBe(other)
     expect(() => applyDelta(null, documentDelta(d.project, d.project))).toThrow('needs the document')
   })

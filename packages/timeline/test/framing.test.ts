@@ -1,6 +1,23 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { cellParams, clipLook, fillWith, LAYOUTS, moveViews, panAndZoom, PICTURE_MOVES, placeMatrix, shiftRuns, styleRange, valueAt, viewOf, widestView, type Animated, type Params, type Point } from '../src/index' // prettier-ignore
+import {
+  cellParams,
+  clipLook,
+  fillWith,
+  LAYOUTS,
+  moveViews,
+  panAndZoom,
+  PICTURE_MOVES,
+  placeMatrix,
+  shiftRuns,
+  styleRange,
+  valueAt,
+  viewOf,
+  widestView,
+  type Animated,
+  type Params,
+  type Point,
+} from '../src/index'
 
 const HD = { width: 1920, height: 1080 }
 const PHOTO = { width: 4000, height: 3000 }
@@ -9,17 +26,23 @@ const at = ([a, b, c, d, e, f]: readonly number[], x: number, y: number) => [a! 
 describe('views of a picture', () => {
   it('fill the reel with exactly the part that was asked for, whatever the fitting', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.1, max: 0.9, noNaN: true }), fc.double({ min: 0.1, max: 0.9, noNaN: true }), fc.double({ min: 0.2, max: 1, noNaN: true }), fc.constantFrom('fit' as const, 'fill' as const), (x, y, width, fit) => {
-        const { position, size } = fillWith({ x, y, width }, PHOTO, HD, fit)
-        const matrix = placeMatrix(clipLook({ position, size } as Params, 0), fit, PHOTO, HD)
-        const height = (width * PHOTO.width * HD.height) / HD.width
-        const left = at(matrix, x * PHOTO.width - (width * PHOTO.width) / 2, y * PHOTO.height - height / 2)
-        expect(left[0]).toBeCloseTo(0, 0)
-        expect(left[1]).toBeCloseTo(0, 0)
-        const back = viewOf(position, size, PHOTO, HD, fit)
-        expect(back.x).toBeCloseTo(x, 3)
-        expect(back.width).toBeCloseTo(width, 3)
-      }), // prettier-ignore
+      fc.property(
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        fc.double({ min: 0.2, max: 1, noNaN: true }),
+        fc.constantFrom('fit' as const, 'fill' as const),
+        (x, y, width, fit) => {
+          const { position, size } = fillWith({ x, y, width }, PHOTO, HD, fit)
+          const matrix = placeMatrix(clipLook({ position, size } as Params, 0), fit, PHOTO, HD)
+          const height = (width * PHOTO.width * HD.height) / HD.width
+          const left = at(matrix, x * PHOTO.width - (width * PHOTO.width) / 2, y * PHOTO.height - height / 2)
+          expect(left[0]).toBeCloseTo(0, 0)
+          expect(left[1]).toBeCloseTo(0, 0)
+          const back = viewOf(position, size, PHOTO, HD, fit)
+          expect(back.x).toBeCloseTo(x, 3)
+          expect(back.width).toBeCloseTo(width, 3)
+        },
+      ),
     )
   })
 
@@ -67,7 +90,12 @@ describe('split screens', () => {
       const part = (key: string) => (params[key] as number) / 100
       const [x0, y0] = at(matrix, part('cropLeft') * PHOTO.width, part('cropTop') * PHOTO.height)
       const [x1, y1] = at(matrix, (1 - part('cropRight')) * PHOTO.width, (1 - part('cropBottom')) * PHOTO.height)
-      ;[[x0, 970], [y0, 10], [x1, 1910], [y1, 1070]].forEach(([is, wanted]) => expect(is).toBeCloseTo(wanted!, 0)) // prettier-ignore
+      ;[
+        [x0, 970],
+        [y0, 10],
+        [x1, 1910],
+        [y1, 1070],
+      ].forEach(([is, wanted]) => expect(is).toBeCloseTo(wanted!, 0))
       if (pan[0] === -1) expect(params.cropLeft).toBe(0)
       if (pan[0] === 1) expect(params.cropRight).toBe(0)
     }
@@ -78,7 +106,8 @@ describe('runs of a title', () => {
   const style = { colour: '#ff0000' }
   it('stay on their letters while the text around them changes', () => {
     const runs = [{ from: 8, to: 13, style }]
-    const letters = (text: string, before = 'Lantern night here') => shiftRuns(runs, before, text).map((run) => text.slice(run.from, run.to)) // prettier-ignore
+    const letters = (text: string, before = 'Lantern night here') =>
+      shiftRuns(runs, before, text).map((run) => text.slice(run.from, run.to))
     expect(letters('Lantern night here')).toEqual(['night'])
     expect(letters('A lantern night here', 'Lantern night here')).toEqual(['night'])
     expect(letters('Lantern nights here')).toEqual(['nights'])

@@ -43,7 +43,15 @@ export const ASSETS: Asset[] = [
     sounds: [{ channels: 2, length: 10 * second, title: '' }],
     ...UNFILED,
   },
-  { id: SONG, name: 'night-song.wav', kind: 'sound', length: 60 * second, picture: null, sounds: [{ channels: 2, length: 60 * second, title: '' }], ...UNFILED }, // prettier-ignore
+  {
+    id: SONG,
+    name: 'night-song.wav',
+    kind: 'sound',
+    length: 60 * second,
+    picture: null,
+    sounds: [{ channels: 2, length: 60 * second, title: '' }],
+    ...UNFILED,
+  },
   {
     id: CARD,
     name: 'lantern-card.png',

@@ -19,7 +19,11 @@ import {
 } from '../src/index'
 import { CARD, desk, f, run, uuid } from './helpers'
 
-const key = <T extends number | string | boolean | Point>(at: number, value: T, ease: Key['ease'] = 'linear'): Key<T> => ({ at, value, ease }) // prettier-ignore
+const key = <T extends number | string | boolean | Point>(
+  at: number,
+  value: T,
+  ease: Key['ease'] = 'linear',
+): Key<T> => ({ at, value, ease })
 
 describe('eases', () => {
   it('begin at nothing, end at all, and lean the way they say', () => {
@@ -40,14 +44,22 @@ describe('eases', () => {
 
   it('rise steadily unless their curve turns back', () => {
     fc.assert(
-      fc.property(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true })), (curve) => {
-        let before = 0
-        for (let i = 1; i <= 20; i++) {
-          const now = easeAt(curve, i / 20)
-          expect(now).toBeGreaterThanOrEqual(before - 1e-9)
-          before = now
-        }
-      }), // prettier-ignore
+      fc.property(
+        fc.tuple(
+          fc.double({ min: 0, max: 1, noNaN: true }),
+          fc.double({ min: 0, max: 1, noNaN: true }),
+          fc.double({ min: 0, max: 1, noNaN: true }),
+          fc.double({ min: 0, max: 1, noNaN: true }),
+        ),
+        (curve) => {
+          let before = 0
+          for (let i = 1; i <= 20; i++) {
+            const now = easeAt(curve, i / 20)
+            expect(now).toBeGreaterThanOrEqual(before - 1e-9)
+            before = now
+          }
+        },
+      ),
     )
   })
 })
@@ -90,11 +102,22 @@ describe('values with keyframes', () => {
 describe('settings of clips', () => {
   it('take what is in range and refuse the rest with the name of the setting', () => {
     const d = desk()
-    const place = { clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: 0, length: f(30), source: 0, link: null } // prettier-ignore
+    const place = {
+      clipId: uuid(1),
+      trackId: d.picture1.id,
+      assetId: CARD,
+      stream: null,
+      start: 0,
+      length: f(30),
+      source: 0,
+      link: null,
+    }
     const project = run(d.project, { type: 'place', mode: 'free', pieces: [place] })
     const next = run(project, { type: 'setParams', clipIds: [uuid(1)], set: { size: 50, shadow: 40 } })
     expect(next.clips[uuid(1)]!.params).toEqual({ size: 50, shadow: 40 })
-    expect(run(next, { type: 'setParams', clipIds: [uuid(1)], set: { size: null } }).clips[uuid(1)]!.params).toEqual({ shadow: 40 }) // prettier-ignore
+    expect(run(next, { type: 'setParams', clipIds: [uuid(1)], set: { size: null } }).clips[uuid(1)]!.params).toEqual({
+      shadow: 40,
+    })
     const refused = (set: object) => {
       try {
         run(project, { type: 'setParams', clipIds: [uuid(1)], set } as never)
@@ -121,17 +144,32 @@ describe('settings of clips', () => {
 
   it('are held within range when they are read, whatever a file says', () => {
     const opacity = CLIP_PARAMS.find((param) => param.key === 'opacity')!
-    expect([paramAt(opacity, { opacity: 900 }, 0), paramAt(opacity, { opacity: 'x' }, 0), paramAt(opacity, {}, 0)]).toEqual([100, 100, 100]) // prettier-ignore
-    for (const param of CLIP_PARAMS) expect(clipParamsSchema.safeParse({ [param.key]: param.default }).success).toBe(true) // prettier-ignore
+    expect([
+      paramAt(opacity, { opacity: 900 }, 0),
+      paramAt(opacity, { opacity: 'x' }, 0),
+      paramAt(opacity, {}, 0),
+    ]).toEqual([100, 100, 100])
+    for (const param of CLIP_PARAMS)
+      expect(clipParamsSchema.safeParse({ [param.key]: param.default }).success).toBe(true)
   })
 
   it('move the picture: keyframes stay on its frames when the clip is trimmed, split and moved', () => {
     const d = desk()
-    const place = { clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: 0, length: f(60), source: 0, link: null } // prettier-ignore
+    const place = {
+      clipId: uuid(1),
+      trackId: d.picture1.id,
+      assetId: CARD,
+      stream: null,
+      start: 0,
+      length: f(60),
+      source: 0,
+      link: null,
+    }
     const position = { keys: [key<Point>(0, [0, 0]), key<Point>(f(60), [600, 0])] }
     let project = run(d.project, { type: 'place', mode: 'free', pieces: [place] })
     project = run(project, { type: 'setParams', clipIds: [uuid(1)], set: { position: position as never } })
-    const x = (p: typeof project, at: number) => (planFrame(p, d.reelId, at, { width: 1920, height: 1080 }).layers[0] as PictureLayer).matrix[4] // prettier-ignore
+    const x = (p: typeof project, at: number) =>
+      (planFrame(p, d.reelId, at, { width: 1920, height: 1080 }).layers[0] as PictureLayer).matrix[4]
     expect([x(project, 0), x(project, f(30)), x(project, f(45))]).toEqual([240, 540, 690])
     const trimmed = run(project, { type: 'trim', clipId: uuid(1), edge: 'start', to: f(20) })
     expect(x(trimmed, f(45))).toBe(690)
@@ -143,20 +181,45 @@ describe('settings of clips', () => {
 
   it('of a whole track move everything on it', () => {
     const d = desk()
-    const place = { clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: 0, length: f(60), source: 0, link: null } // prettier-ignore
+    const place = {
+      clipId: uuid(1),
+      trackId: d.picture1.id,
+      assetId: CARD,
+      stream: null,
+      start: 0,
+      length: f(60),
+      source: 0,
+      link: null,
+    }
     let project = run(d.project, { type: 'place', mode: 'free', pieces: [place] })
     project = run(project, { type: 'setTrackParams', trackId: d.picture1.id, set: { size: 50, opacity: 40 } })
     const layer = planFrame(project, d.reelId, 0, { width: 1920, height: 1080 }).layers[0] as PictureLayer
     expect(layer.matrix.map((value) => Math.round(value * 1000) / 1000)).toEqual([0.9, 0, 0, 0.9, 600, 270])
     expect(layer.opacity).toBeCloseTo(0.4, 4)
-    expect(() => run(project, { type: 'setTrackParams', trackId: d.picture1.id, set: { corners: 4 } })).toThrow(/corners/) // prettier-ignore
+    expect(() => run(project, { type: 'setTrackParams', trackId: d.picture1.id, set: { corners: 4 } })).toThrow(
+      /corners/,
+    )
   })
 
   it('smear only what moves', () => {
     const d = desk()
-    const place = { clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: 0, length: f(60), source: 0, link: null } // prettier-ignore
-    const still = run(run(d.project, { type: 'place', mode: 'free', pieces: [place] }), { type: 'setParams', clipIds: [uuid(1)], set: { shutter: 180, shutterSamples: 4 } }) // prettier-ignore
-    const smear = (p: typeof still) => planFrame(p, d.reelId, f(30), { width: 1920, height: 1080 }).layers[0] as PictureLayer // prettier-ignore
+    const place = {
+      clipId: uuid(1),
+      trackId: d.picture1.id,
+      assetId: CARD,
+      stream: null,
+      start: 0,
+      length: f(60),
+      source: 0,
+      link: null,
+    }
+    const still = run(run(d.project, { type: 'place', mode: 'free', pieces: [place] }), {
+      type: 'setParams',
+      clipIds: [uuid(1)],
+      set: { shutter: 180, shutterSamples: 4 },
+    })
+    const smear = (p: typeof still) =>
+      planFrame(p, d.reelId, f(30), { width: 1920, height: 1080 }).layers[0] as PictureLayer
     expect(smear(still).smear).toBeUndefined()
     const keys = [key<Point>(0, [0, 0]), key<Point>(f(60), [600, 0])]
     const moving = smear(run(still, { type: 'setParams', clipIds: [uuid(1)], set: { position: { keys } as never } }))

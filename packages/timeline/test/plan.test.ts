@@ -27,7 +27,10 @@ describe('planFrame', () => {
     const front = placePair(back.project, d.picture2.id, d.effects.id, 11, 30, 30, 100)
     const project = run(front.project, { type: 'setParams', clipIds: [front.p], set: { opacity: 50 } })
     const plan = planFrame(project, d.reelId, f(40), HD)
-    expect(pictureLayers(plan).map((layer) => [layer.time, layer.opacity])).toEqual([[f(70), 1], [f(110), 0.5]]) // prettier-ignore
+    expect(pictureLayers(plan).map((layer) => [layer.time, layer.opacity])).toEqual([
+      [f(70), 1],
+      [f(110), 0.5],
+    ])
     expect(plan.passThrough).toBe(false)
   })
 
@@ -54,10 +57,20 @@ describe('planFrame', () => {
 
   it('fits another shape whole by default, fills or stretches when told, and places in reel pixels', () => {
     const d = desk()
-    const place = { clipId: uuid(1), trackId: d.picture1.id, assetId: CARD, stream: null, start: 0, length: f(30), source: 0, link: null } // prettier-ignore
+    const place = {
+      clipId: uuid(1),
+      trackId: d.picture1.id,
+      assetId: CARD,
+      stream: null,
+      start: 0,
+      length: f(30),
+      source: 0,
+      link: null,
+    }
     const project = run(d.project, { type: 'place', mode: 'free', pieces: [place] })
     const matrix = (set: object, size = HD) => {
-      const command = 'fit' in set ? { type: 'setClips', clipIds: [uuid(1)], set } : { type: 'setParams', clipIds: [uuid(1)], set } // prettier-ignore
+      const command =
+        'fit' in set ? { type: 'setClips', clipIds: [uuid(1)], set } : { type: 'setParams', clipIds: [uuid(1)], set }
       const next = run(project, command as CommandInput)
       return (planFrame(next, d.reelId, 0, size).layers[0] as PictureLayer).matrix.map(
         (value) => Math.round(value * 1000) / 1000,
@@ -106,7 +119,22 @@ describe('planSound', () => {
   it('obeys mute, solo and silence', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
-    project = run(project, { type: 'place', mode: 'free', pieces: [{ clipId: uuid(9), trackId: d.music.id, assetId: SONG, stream: 0, start: 0, length: f(60), source: 0, link: null }] }) // prettier-ignore
+    project = run(project, {
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: uuid(9),
+          trackId: d.music.id,
+          assetId: SONG,
+          stream: 0,
+          start: 0,
+          length: f(60),
+          source: 0,
+          link: null,
+        },
+      ],
+    })
     const heard = (command: Parameters<typeof run>[1]) =>
       planSound(run(project, command), d.reelId, 0, f(60)).pieces.map((piece) => piece.assetId)
     expect(heard({ type: 'setTrack', trackId: d.voice.id, set: { muted: true } })).toEqual([SONG])

@@ -34,14 +34,71 @@ interface Wish {
 
 const wish: fc.Arbitrary<Wish> = fc.record({
   type: fc.constantFrom(
-    'place', 'place', 'place', 'move', 'move', 'trim', 'trim', 'split', 'splitAll', 'remove', 'closeGap',
-    'setClips', 'setReel', 'addTrack', 'moveTrack', 'removeTrack', 'lock', 'removeAsset', 'undo', 'undo', 'redo',
-    'append', 'stackAbove', 'replace', 'ripple', 'roll', 'slip', 'slide', 'join', 'freeze', 'swap', 'cutOut',
-    'closeGaps', 'duplicate', 'reorder', 'paste', 'link', 'unlink', 'group', 'ungroup', 'resync', 'nest', 'unnest', 'addReel',
-    'removeReel', 'addMarkers', 'setMarker', 'removeMarkers', 'copySettings', 'addPick', 'removePick', 'addFolder',
-    'setFolder', 'removeFolder', 'setAssets', 'addTransitions', 'addTransitions', 'addTransitions', 'setTransitions',
-    'removeTransitions', 'setParams', 'setTrackParams', 'addMade', 'setTitle',
-  ), // prettier-ignore
+    'place',
+    'place',
+    'place',
+    'move',
+    'move',
+    'trim',
+    'trim',
+    'split',
+    'splitAll',
+    'remove',
+    'closeGap',
+    'setClips',
+    'setReel',
+    'addTrack',
+    'moveTrack',
+    'removeTrack',
+    'lock',
+    'removeAsset',
+    'undo',
+    'undo',
+    'redo',
+    'append',
+    'stackAbove',
+    'replace',
+    'ripple',
+    'roll',
+    'slip',
+    'slide',
+    'join',
+    'freeze',
+    'swap',
+    'cutOut',
+    'closeGaps',
+    'duplicate',
+    'reorder',
+    'paste',
+    'link',
+    'unlink',
+    'group',
+    'ungroup',
+    'resync',
+    'nest',
+    'unnest',
+    'addReel',
+    'removeReel',
+    'addMarkers',
+    'setMarker',
+    'removeMarkers',
+    'copySettings',
+    'addPick',
+    'removePick',
+    'addFolder',
+    'setFolder',
+    'removeFolder',
+    'setAssets',
+    'addTransitions',
+    'addTransitions',
+    'addTransitions',
+    'setTransitions',
+    'removeTransitions',
+    'setParams',
+    'setTrackParams',
+    'addMade',
+    'setTitle',
+  ),
   pick: fc.nat(1000),
   other: fc.nat(1000),
   at: fc.integer({ min: 0, max: 900 }),
@@ -82,10 +139,19 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'move': {
       if (!clip) return null
       const target = track && track.kind === project.tracks[clip.trackId]!.kind ? { [clip.id]: track.id } : {}
-      return { type: 'move', clipIds: [clip.id], by: at - clip.start, tracks: target, mode: w.mode, linked: w.pick % 3 > 0 } // prettier-ignore
+      return {
+        type: 'move',
+        clipIds: [clip.id],
+        by: at - clip.start,
+        tracks: target,
+        mode: w.mode,
+        linked: w.pick % 3 > 0,
+      }
     }
     case 'trim':
-      return clip ? { type: 'trim', clipId: clip.id, edge: w.flag ? 'start' : 'end', to: at, linked: w.other % 3 > 0 } : null // prettier-ignore
+      return clip
+        ? { type: 'trim', clipId: clip.id, edge: w.flag ? 'start' : 'end', to: at, linked: w.other % 3 > 0 }
+        : null
     case 'split':
       return clip ? { type: 'split', reelId, at: clip.start + Math.round(clip.length / 3), clipIds: [clip.id] } : null
     case 'splitAll':
@@ -97,7 +163,11 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'setClips':
       return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -(w.at % 60) } } : null
     case 'setReel':
-      return { type: 'setReel', reelId, set: { format: { width: w.flag ? 1920 : 1080, height: 1080, rate: REEL_RATES[w.pick % REEL_RATES.length]! } } } // prettier-ignore
+      return {
+        type: 'setReel',
+        reelId,
+        set: { format: { width: w.flag ? 1920 : 1080, height: 1080, rate: REEL_RATES[w.pick % REEL_RATES.length]! } },
+      }
     case 'addTrack':
       return { type: 'addTrack', reelId, purpose: w.flag ? 'picture' : 'music' }
     case 'removeTrack':
@@ -105,7 +175,9 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'lock':
       return track ? { type: 'setTrack', trackId: track.id, set: { locked: !track.locked } } : null
     case 'moveTrack':
-      return track ? { type: 'moveTrack', trackId: track.id, after: w.flag ? null : (tracks[w.pick % tracks.length]?.id ?? null) } : null // prettier-ignore
+      return track
+        ? { type: 'moveTrack', trackId: track.id, after: w.flag ? null : (tracks[w.pick % tracks.length]?.id ?? null) }
+        : null
     case 'append':
     case 'stackAbove': {
       if (!track) return null
@@ -114,11 +186,24 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
       return { type: w.type, pieces: [{ ...base, clipId: uuid(ids++), trackId: track.id, stream: picture ? null : 0 }] }
     }
     case 'replace':
-      return clip ? { type: 'replace', clipId: clip.id, assetId: [HARBOUR, CARD, SONG][w.other % 3]!, source: f(w.at % 200) } : null // prettier-ignore
+      return clip
+        ? { type: 'replace', clipId: clip.id, assetId: [HARBOUR, CARD, SONG][w.other % 3]!, source: f(w.at % 200) }
+        : null
     case 'ripple':
-      return clip ? { type: 'trim', clipId: clip.id, edge: w.flag ? 'start' : 'end', to: (w.flag ? clip.start : clipEnd(clip)) + f(w.at % 60) - f(30), mode: 'ripple', scope } : null // prettier-ignore
+      return clip
+        ? {
+            type: 'trim',
+            clipId: clip.id,
+            edge: w.flag ? 'start' : 'end',
+            to: (w.flag ? clip.start : clipEnd(clip)) + f(w.at % 60) - f(30),
+            mode: 'ripple',
+            scope,
+          }
+        : null
     case 'roll':
-      return clip && next ? { type: 'roll', leftId: clip.id, rightId: next.id, to: Math.max(0, clipEnd(clip) + f(w.at % 40) - f(20)) } : null // prettier-ignore
+      return clip && next
+        ? { type: 'roll', leftId: clip.id, rightId: next.id, to: Math.max(0, clipEnd(clip) + f(w.at % 40) - f(20)) }
+        : null
     case 'slip':
       return clip ? { type: 'slip', clipIds: [clip.id], by: f(w.at % 90) - f(45), linked: w.flag } : null
     case 'slide':
@@ -126,11 +211,21 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'join':
       return clip && next ? { type: 'join', leftId: clip.id, rightId: next.id } : null
     case 'freeze':
-      return clip ? { type: 'freeze', clipId: clip.id, at: clip.start + Math.round(clip.length / 2), length: f(w.length), scope } : null // prettier-ignore
+      return clip
+        ? { type: 'freeze', clipId: clip.id, at: clip.start + Math.round(clip.length / 2), length: f(w.length), scope }
+        : null
     case 'swap':
       return clip ? { type: 'swap', clipId: clip.id, with: w.flag ? 'next' : 'previous' } : null
     case 'cutOut':
-      return { type: 'cutOut', reelId, from: at, to: at + f(w.length), closeUp: w.flag, scope, trackId: scope === 'track' ? (track?.id ?? null) : null } // prettier-ignore
+      return {
+        type: 'cutOut',
+        reelId,
+        from: at,
+        to: at + f(w.length),
+        closeUp: w.flag,
+        scope,
+        trackId: scope === 'track' ? (track?.id ?? null) : null,
+      }
     case 'closeGaps':
       return track ? { type: 'closeGaps', trackId: track.id, scope } : null
     case 'reorder':
@@ -147,7 +242,9 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'resync':
       return clip ? { type: w.type, clipIds: [clip.id] } : null
     case 'nest':
-      return clip && other ? { type: 'nest', clipIds: [...new Set([clip.id, other.id])], reelId: uuid(ids++), name: 'Inner' } : null // prettier-ignore
+      return clip && other
+        ? { type: 'nest', clipIds: [...new Set([clip.id, other.id])], reelId: uuid(ids++), name: 'Inner' }
+        : null
     case 'unnest': {
       const shell = clips.find((candidate) => candidate.kind === 'reel')
       return shell ? { type: 'unnest', clipId: shell.id } : null
@@ -159,15 +256,45 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
       return spare && w.pick % 4 === 0 ? { type: 'removeReel', reelId: spare } : null
     }
     case 'addMarkers':
-      return { type: 'addMarkers', markers: [{ id: uuid(ids++), reelId: w.flag || !clip ? reelId : null, clipId: w.flag || !clip ? null : clip.id, at, length: f(w.length % 20), name: 'Here', colour: 'lamp', note: '' }] } // prettier-ignore
+      return {
+        type: 'addMarkers',
+        markers: [
+          {
+            id: uuid(ids++),
+            reelId: w.flag || !clip ? reelId : null,
+            clipId: w.flag || !clip ? null : clip.id,
+            at,
+            length: f(w.length % 20),
+            name: 'Here',
+            colour: 'lamp',
+            note: '',
+          },
+        ],
+      }
     case 'setMarker':
       return marker ? { type: 'setMarker', markerId: marker.id, set: { at, name: 'There' } } : null
     case 'removeMarkers':
       return marker ? { type: 'removeMarkers', markerIds: [marker.id] } : null
     case 'copySettings':
-      return clip ? { type: 'copySettings', fromId: clip.id, to: w.flag || !other ? 'source' : [other.id], kinds: ['motion', 'look', 'sound'] } : null // prettier-ignore
+      return clip
+        ? {
+            type: 'copySettings',
+            fromId: clip.id,
+            to: w.flag || !other ? 'source' : [other.id],
+            kinds: ['motion', 'look', 'sound'],
+          }
+        : null
     case 'addPick':
-      return { type: 'addPick', pick: { id: uuid(ids++), assetId: HARBOUR, name: 'Good part', from: f(w.at % 200), to: f((w.at % 200) + w.length) } } // prettier-ignore
+      return {
+        type: 'addPick',
+        pick: {
+          id: uuid(ids++),
+          assetId: HARBOUR,
+          name: 'Good part',
+          from: f(w.at % 200),
+          to: f((w.at % 200) + w.length),
+        },
+      }
     case 'removePick': {
       const pick = Object.keys(project.picks)[0]
       return pick ? { type: 'removePick', pickId: pick } : null
@@ -175,27 +302,83 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'addFolder':
       return { type: 'addFolder', folderId: uuid(ids++), name: 'Night', parentId: w.flag ? (folders[0] ?? null) : null }
     case 'setFolder':
-      return folders.length > 0 ? { type: 'setFolder', folderId: folders[w.pick % folders.length]!, set: { parentId: folders[w.other % folders.length]! } } : null // prettier-ignore
+      return folders.length > 0
+        ? {
+            type: 'setFolder',
+            folderId: folders[w.pick % folders.length]!,
+            set: { parentId: folders[w.other % folders.length]! },
+          }
+        : null
     case 'removeFolder':
       return folders.length > 0 ? { type: 'removeFolder', folderId: folders[w.pick % folders.length]! } : null
     case 'setAssets':
-      return { type: 'setAssets', assetIds: [HARBOUR], set: { folderId: folders[w.pick % Math.max(folders.length, 1)] ?? null, label: 'moss' } } // prettier-ignore
+      return {
+        type: 'setAssets',
+        assetIds: [HARBOUR],
+        set: { folderId: folders[w.pick % Math.max(folders.length, 1)] ?? null, label: 'moss' },
+      }
     case 'addTransitions': {
       if (!clip) return null
       const [leftId, rightId] = next ? [clip.id, next.id] : w.flag ? [clip.id, null] : [null, clip.id]
       const [before, after] = [leftId ? f(w.length % 40) : 0, rightId ? f(w.other % 40) : 0]
-      return { type: 'addTransitions', transitions: [{ id: uuid(ids++), leftId, rightId, before, after, kind: 'dissolve', settings: {}, missing: w.pick % 2 ? 'hold' : 'shorten' }] } // prettier-ignore
+      return {
+        type: 'addTransitions',
+        transitions: [
+          {
+            id: uuid(ids++),
+            leftId,
+            rightId,
+            before,
+            after,
+            kind: 'dissolve',
+            settings: {},
+            missing: w.pick % 2 ? 'hold' : 'shorten',
+          },
+        ],
+      }
     }
     case 'setTransitions':
-      return transitions.length > 0 ? { type: 'setTransitions', transitionIds: [transitions[w.pick % transitions.length]!], set: { before: f(w.length % 30), missing: w.flag ? 'hold' : 'shorten' } } : null // prettier-ignore
+      return transitions.length > 0
+        ? {
+            type: 'setTransitions',
+            transitionIds: [transitions[w.pick % transitions.length]!],
+            set: { before: f(w.length % 30), missing: w.flag ? 'hold' : 'shorten' },
+          }
+        : null
     case 'removeTransitions':
-      return transitions.length > 0 ? { type: 'removeTransitions', transitionIds: [transitions[w.pick % transitions.length]!] } : null // prettier-ignore
+      return transitions.length > 0
+        ? { type: 'removeTransitions', transitionIds: [transitions[w.pick % transitions.length]!] }
+        : null
     case 'setParams':
-      return clip ? { type: 'setParams', clipIds: [clip.id], set: { position: w.flag ? [w.at, 3] : { keys: [{ at: f(w.at), value: [w.at, 0], ease: 'both' }] }, size: w.pick % 3 ? 40 : null } } : null // prettier-ignore
+      return clip
+        ? {
+            type: 'setParams',
+            clipIds: [clip.id],
+            set: {
+              position: w.flag ? [w.at, 3] : { keys: [{ at: f(w.at), value: [w.at, 0], ease: 'both' }] },
+              size: w.pick % 3 ? 40 : null,
+            },
+          }
+        : null
     case 'setTrackParams':
       return track ? { type: 'setTrackParams', trackId: track.id, set: { opacity: w.at % 100 } } : null
     case 'addMade':
-      return track ? { type: 'addMade', mode: w.mode, made: [{ kind: 'title', clipId: uuid(ids++), trackId: track.id, start: at, length: f(w.length), title: { text: 'Lantern night', style: { size: 80 }, runs: [], in: null, out: null, during: null } }] } : null // prettier-ignore
+      return track
+        ? {
+            type: 'addMade',
+            mode: w.mode,
+            made: [
+              {
+                kind: 'title',
+                clipId: uuid(ids++),
+                trackId: track.id,
+                start: at,
+                length: f(w.length),
+                title: { text: 'Lantern night', style: { size: 80 }, runs: [], in: null, out: null, during: null },
+              },
+            ],
+          }
+        : null
     case 'setTitle':
       return clip ? { type: 'setTitle', clipIds: [clip.id], set: { text: 'Quay' }, style: { size: w.at + 1 } } : null
     case 'removeAsset':

@@ -13,8 +13,27 @@ function nested() {
     type: 'place',
     mode: 'free',
     pieces: [
-      { clipId: uuid(40), trackId: d.picture2.id, assetId: CARD, stream: null, start: f(60), length: f(30), source: 0, link: null }, // prettier-ignore
-      { clipId: uuid(41), trackId: d.music.id, assetId: SONG, stream: 0, start: f(30), length: f(120), source: f(50), link: null, gain: -6 }, // prettier-ignore
+      {
+        clipId: uuid(40),
+        trackId: d.picture2.id,
+        assetId: CARD,
+        stream: null,
+        start: f(60),
+        length: f(30),
+        source: 0,
+        link: null,
+      },
+      {
+        clipId: uuid(41),
+        trackId: d.music.id,
+        assetId: SONG,
+        stream: 0,
+        start: f(30),
+        length: f(120),
+        source: f(50),
+        link: null,
+        gain: -6,
+      },
     ],
   })
   const before = project
@@ -39,12 +58,17 @@ describe('nested reels', () => {
       expect(pictureLayers(planFrame(d.project, d.reelId, f(at), HD))).toEqual(flat)
     }
     const sorted = (project: typeof d.project, from: number, to: number) =>
-      planSound(project, d.reelId, f(from), f(to)).pieces.map((piece) => ({ ...piece, end: piece.at + piece.length })).sort((a, b) => a.from - b.from) // prettier-ignore
+      planSound(project, d.reelId, f(from), f(to))
+        .pieces.map((piece) => ({ ...piece, end: piece.at + piece.length }))
+        .sort((a, b) => a.from - b.from)
     // The range cuts pieces of a nested reel at its edges; what is heard inside is the same.
     const [flat, inner] = [sorted(d.before, 0, 150), sorted(d.project, 0, 150)]
     expect(inner).toEqual(flat)
     const part = sorted(d.project, 50, 80)
-    expect(part.map((piece) => [piece.at, piece.length])).toEqual([[0, 48_000], [0, 48_000]]) // prettier-ignore
+    expect(part.map((piece) => [piece.at, piece.length])).toEqual([
+      [0, 48_000],
+      [0, 48_000],
+    ])
     expect(part.map((piece) => piece.gain)).toEqual([0, -6])
   })
 
@@ -72,7 +96,9 @@ describe('nested reels', () => {
     const open = run(d.project, { type: 'unnest', clipId: shell.id })
     expect(check(open)).toEqual([])
     for (const at of [30, 75, 119])
-      expect(pictureLayers(planFrame(open, d.reelId, f(at), HD))).toEqual(pictureLayers(planFrame(d.before, d.reelId, f(at), HD))) // prettier-ignore
+      expect(pictureLayers(planFrame(open, d.reelId, f(at), HD))).toEqual(
+        pictureLayers(planFrame(d.before, d.reelId, f(at), HD)),
+      )
     const faded = run(d.project, { type: 'setParams', clipIds: [shell.id], set: { opacity: 50 } })
     expect(refusal(() => run(faded, { type: 'unnest', clipId: shell.id })).rule).toBe('changed')
   })
@@ -81,7 +107,13 @@ describe('nested reels', () => {
     const d = nested()
     const inner = tracksOf(d.project, INNER)[0]!
     const loop = (nestedId: string, trackId: string) =>
-      run(d.project, { type: 'place', mode: 'free', pieces: [{ clipId: uuid(60), trackId, nestedId, stream: null, start: f(600), length: f(10), source: 0, link: null }] }) // prettier-ignore
+      run(d.project, {
+        type: 'place',
+        mode: 'free',
+        pieces: [
+          { clipId: uuid(60), trackId, nestedId, stream: null, start: f(600), length: f(10), source: 0, link: null },
+        ],
+      })
     expect(refusal(() => loop(INNER, inner.id)).rule).toBe('cycle')
     expect(refusal(() => loop(d.reelId, inner.id)).rule).toBe('cycle')
     expect(refusal(() => run(d.project, { type: 'removeReel', reelId: INNER })).message).toContain('plays inside')
@@ -103,9 +135,19 @@ describe('tracks', () => {
     const names = (project: typeof d.project) => tracksOf(project, d.reelId).map((track) => track.name)
     const behind = run(d.project, { type: 'moveTrack', trackId: d.picture2.id, after: null })
     expect(names(behind)).toEqual(['Picture 2', 'Picture 1', 'Voice', 'Music', 'Effects'])
-    expect(names(run(behind, { type: 'moveTrack', trackId: d.picture2.id, after: d.picture1.id }))).toEqual(names(d.project)) // prettier-ignore
-    expect(names(run(d.project, { type: 'moveTrack', trackId: d.voice.id, after: d.effects.id }))).toEqual(['Picture 1', 'Picture 2', 'Music', 'Effects', 'Voice']) // prettier-ignore
-    expect(refusal(() => run(d.project, { type: 'moveTrack', trackId: d.voice.id, after: d.picture1.id })).rule).toBe('kind') // prettier-ignore
+    expect(names(run(behind, { type: 'moveTrack', trackId: d.picture2.id, after: d.picture1.id }))).toEqual(
+      names(d.project),
+    )
+    expect(names(run(d.project, { type: 'moveTrack', trackId: d.voice.id, after: d.effects.id }))).toEqual([
+      'Picture 1',
+      'Picture 2',
+      'Music',
+      'Effects',
+      'Voice',
+    ])
+    expect(refusal(() => run(d.project, { type: 'moveTrack', trackId: d.voice.id, after: d.picture1.id })).rule).toBe(
+      'kind',
+    )
   })
 })
 
@@ -120,7 +162,9 @@ describe('the library', () => {
       set: { folderId: uuid(0xf2), label: 'rose' },
     })
     expect(project.assets[SONG]).toMatchObject({ folderId: uuid(0xf2), label: 'rose' })
-    expect(refusal(() => run(project, { type: 'setFolder', folderId: uuid(0xf1), set: { parentId: uuid(0xf2) } })).rule).toBe('cycle') // prettier-ignore
+    expect(
+      refusal(() => run(project, { type: 'setFolder', folderId: uuid(0xf1), set: { parentId: uuid(0xf2) } })).rule,
+    ).toBe('cycle')
     const gone = run(project, { type: 'removeFolder', folderId: uuid(0xf2) })
     expect(gone.assets[HARBOUR]!.folderId).toBe(uuid(0xf1))
     // A source described anew by the worker stays where it was put.
@@ -131,7 +175,10 @@ describe('the library', () => {
 
   it('keeps picks of a source in their order, within it, and with it', () => {
     const d = desk()
-    const pick = (n: number, from: number, to: number) => ({ type: 'addPick' as const, pick: { id: uuid(n), assetId: HARBOUR, name: `Part ${n}`, from: f(from), to: f(to) } }) // prettier-ignore
+    const pick = (n: number, from: number, to: number) => ({
+      type: 'addPick' as const,
+      pick: { id: uuid(n), assetId: HARBOUR, name: `Part ${n}`, from: f(from), to: f(to) },
+    })
     let project = run(d.project, pick(0xb1, 30, 60))
     project = run(project, pick(0xb2, 10, 20))
     expect(project.picks[uuid(0xb1)]!.order < project.picks[uuid(0xb2)]!.order).toBe(true)

@@ -32,7 +32,18 @@ function placing(d: ReturnType<typeof desk>, at: number, mode: 'free' | 'insert'
   return commandSchema.parse({
     type: 'place',
     mode,
-    pieces: [{ clipId: fresh(), trackId: d.picture1.id, assetId: HARBOUR, stream: null, start: f(at), length: f(20), source: 0, link: null }], // prettier-ignore
+    pieces: [
+      {
+        clipId: fresh(),
+        trackId: d.picture1.id,
+        assetId: HARBOUR,
+        stream: null,
+        start: f(at),
+        length: f(20),
+        source: 0,
+        link: null,
+      },
+    ],
   })
 }
 
@@ -80,7 +91,10 @@ describe('a document shared by two windows', () => {
     const d = desk()
     const log = new Log(d.project)
     const mine = new SyncedDocument(d.project, 0)
-    const own = { id: fresh(), command: commandSchema.parse({ type: 'setReel', reelId: d.reelId, set: { name: 'Quay' } }) } // prettier-ignore
+    const own = {
+      id: fresh(),
+      command: commandSchema.parse({ type: 'setReel', reelId: d.reelId, set: { name: 'Quay' } }),
+    }
     const later = { id: fresh(), command: placing(d, 40, 'free') }
     mine.perform(own)
     log.send(own)
@@ -93,7 +107,12 @@ describe('a document shared by two windows', () => {
   })
 
   it('ends alike in every window, however sending and receiving interleave', () => {
-    const step = fc.record({ window: fc.nat(1), act: fc.constantFrom('edit', 'send', 'receive'), at: fc.nat(120), mode: fc.constantFrom('free' as const, 'insert' as const, 'over' as const) }) // prettier-ignore
+    const step = fc.record({
+      window: fc.nat(1),
+      act: fc.constantFrom('edit', 'send', 'receive'),
+      at: fc.nat(120),
+      mode: fc.constantFrom('free' as const, 'insert' as const, 'over' as const),
+    })
     fc.assert(
       fc.property(fc.array(step, { maxLength: 60 }), (steps) => {
         const d = desk()

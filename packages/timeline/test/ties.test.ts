@@ -17,7 +17,22 @@ describe('links', () => {
   it('takes the places of clips linked by hand as in sync', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60)
-    project = run(project, { type: 'place', mode: 'free', pieces: [{ clipId: uuid(50), trackId: d.music.id, assetId: SONG, stream: 0, start: f(7), length: f(100), source: f(300), link: null }] }) // prettier-ignore
+    project = run(project, {
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          clipId: uuid(50),
+          trackId: d.music.id,
+          assetId: SONG,
+          stream: 0,
+          start: f(7),
+          length: f(100),
+          source: f(300),
+          link: null,
+        },
+      ],
+    })
     project = run(project, { type: 'link', clipIds: [uuid(1), uuid(2), uuid(50)] })
     expect(slips(project).size).toBe(0)
     const moved = run(project, { type: 'move', clipIds: [uuid(1)], by: f(10), mode: 'free' })
@@ -50,7 +65,22 @@ describe('links', () => {
 
 describe('sync', () => {
   const step = fc.record({
-    type: fc.constantFrom('move', 'insert', 'remove', 'trim', 'ripple', 'roll', 'slip', 'slide', 'split', 'cutOut', 'swap', 'closeGaps', 'duplicate', 'freeze'), // prettier-ignore
+    type: fc.constantFrom(
+      'move',
+      'insert',
+      'remove',
+      'trim',
+      'ripple',
+      'roll',
+      'slip',
+      'slide',
+      'split',
+      'cutOut',
+      'swap',
+      'closeGaps',
+      'duplicate',
+      'freeze',
+    ),
     pick: fc.nat(50),
     at: fc.integer({ min: 0, max: 600 }),
     // Odd ticks: an API user, or a drag on a sound, gives positions on no frame.
@@ -87,7 +117,12 @@ describe('sync', () => {
             swap: { type: 'swap', clipId: clip.id, with: flag ? 'next' : 'previous' },
             closeGaps: { type: 'closeGaps', trackId: clip.trackId },
             duplicate: { type: 'duplicate', clipIds: [clip.id] },
-            freeze: { type: 'freeze', clipId: clip.id, at: clip.start + Math.floor(clip.length / 2), length: f(10) + odd }, // prettier-ignore
+            freeze: {
+              type: 'freeze',
+              clipId: clip.id,
+              at: clip.start + Math.floor(clip.length / 2),
+              length: f(10) + odd,
+            },
           }
           const input = commands[type]
           if (!input) continue

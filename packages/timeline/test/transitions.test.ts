@@ -17,13 +17,37 @@ const [A, B, T] = [uuid(1), uuid(2), uuid(9)]
 /** Two shots of harbour, 1–3 s and 5–7 s of it, side by side from 0 to 4 s. */
 function cut(left = 30, right = 150) {
   const d = desk()
-  const piece = (clipId: string, start: number, source: number) => ({ clipId, trackId: d.picture1.id, assetId: HARBOUR, stream: null, start: f(start), length: f(60), source: f(source), link: null }) // prettier-ignore
-  return { ...d, project: run(d.project, { type: 'place', mode: 'free', pieces: [piece(A, 0, left), piece(B, 60, right)] }) } // prettier-ignore
+  const piece = (clipId: string, start: number, source: number) => ({
+    clipId,
+    trackId: d.picture1.id,
+    assetId: HARBOUR,
+    stream: null,
+    start: f(start),
+    length: f(60),
+    source: f(source),
+    link: null,
+  })
+  return {
+    ...d,
+    project: run(d.project, { type: 'place', mode: 'free', pieces: [piece(A, 0, left), piece(B, 60, right)] }),
+  }
 }
 
 const add = (rest: object = {}): CommandInput => ({
   type: 'addTransitions',
-  transitions: [{ id: T, leftId: A, rightId: B, before: f(10), after: f(10), kind: 'dissolve', settings: {}, missing: 'shorten', ...rest }], // prettier-ignore
+  transitions: [
+    {
+      id: T,
+      leftId: A,
+      rightId: B,
+      before: f(10),
+      after: f(10),
+      kind: 'dissolve',
+      settings: {},
+      missing: 'shorten',
+      ...rest,
+    },
+  ],
 })
 const lengths = (project: Project) => {
   const t = project.transitions[T]
@@ -94,7 +118,10 @@ describe('transitions', () => {
     expect(Object.keys(again.transitions)).toEqual([uuid(8)])
     const fade = run(again, add({ id: uuid(7), leftId: null, before: 0, after: f(60), rightId: A }))
     expect(check(fade)).toEqual([])
-    const total = Object.values(fade.transitions).reduce((sum, t) => sum + (t.rightId === A ? t.after : 0) + (t.leftId === A ? t.before : 0), 0) // prettier-ignore
+    const total = Object.values(fade.transitions).reduce(
+      (sum, t) => sum + (t.rightId === A ? t.after : 0) + (t.leftId === A ? t.before : 0),
+      0,
+    )
     expect(total).toBeLessThanOrEqual(f(60))
   })
 
@@ -103,11 +130,20 @@ describe('transitions', () => {
     const project = run(d.project, add())
     const twice = run(project, { type: 'duplicate', clipIds: [A, B] })
     expect(check(twice)).toEqual([])
-    expect(Object.values(twice.transitions).map((t) => [t.before, t.after])).toEqual([[f(10), f(10)], [f(10), f(10)]]) // prettier-ignore
+    expect(Object.values(twice.transitions).map((t) => [t.before, t.after])).toEqual([
+      [f(10), f(10)],
+      [f(10), f(10)],
+    ])
     // Of one clip alone nothing is joined.
     expect(Object.keys(run(project, { type: 'duplicate', clipIds: [A] }).transitions)).toHaveLength(0)
     const clips = [A, B].map((id) => project.clips[id]!)
-    const pasted = run(project, { type: 'paste', clips, transitions: Object.values(project.transitions), at: f(200), mode: 'free' }) // prettier-ignore
+    const pasted = run(project, {
+      type: 'paste',
+      clips,
+      transitions: Object.values(project.transitions),
+      at: f(200),
+      mode: 'free',
+    })
     expect(check(pasted)).toEqual([])
     expect(Object.keys(pasted.transitions)).toHaveLength(2)
     const nested = run(project, { type: 'nest', clipIds: [A, B], reelId: uuid(70), name: 'Inner' })
@@ -116,7 +152,9 @@ describe('transitions', () => {
     const shell = Object.values(nested.clips).find((clip) => clip.kind === 'reel')!
     const opened = run(nested, { type: 'unnest', clipId: shell.id })
     expect(check(opened)).toEqual([])
-    expect(Object.values(opened.transitions).filter((t) => opened.tracks[t.trackId]!.reelId === d.reelId)).toHaveLength(1) // prettier-ignore
+    expect(Object.values(opened.transitions).filter((t) => opened.tracks[t.trackId]!.reelId === d.reelId)).toHaveLength(
+      1,
+    )
   })
 
   it('let one clip come and go by itself', () => {
@@ -150,7 +188,16 @@ describe('crossfades of sound', () => {
   it('play both sounds over the cut, one going while the other comes', () => {
     const d = desk()
     const sound = Object.values(d.project.tracks).find((track) => track.kind === 'sound')!
-    const piece = (clipId: string, start: number, source: number) => ({ clipId, trackId: sound.id, assetId: SONG, stream: 0, start: f(start), length: f(60), source: f(source), link: null }) // prettier-ignore
+    const piece = (clipId: string, start: number, source: number) => ({
+      clipId,
+      trackId: sound.id,
+      assetId: SONG,
+      stream: 0,
+      start: f(start),
+      length: f(60),
+      source: f(source),
+      link: null,
+    })
     let project = run(d.project, { type: 'place', mode: 'free', pieces: [piece(A, 0, 30), piece(B, 60, 600)] })
     project = run(project, add({ kind: 'straight' }))
     const { pieces } = planSound(project, d.reelId, 0, f(120))

@@ -15,10 +15,22 @@ describe('a rippling trim', () => {
   it('moves everything later when an end gets longer or shorter', () => {
     const d = cut()
     const longer = run(d.project, { type: 'trim', clipId: d.a, edge: 'end', to: f(75), mode: 'ripple' })
-    expect(layout(longer, d.picture1.id)).toEqual([[0, 75], [75, 90], [175, 30]]) // prettier-ignore
-    expect(layout(longer, d.voice.id)).toEqual([[0, 75], [75, 90], [175, 30]]) // prettier-ignore
+    expect(layout(longer, d.picture1.id)).toEqual([
+      [0, 75],
+      [75, 90],
+      [175, 30],
+    ])
+    expect(layout(longer, d.voice.id)).toEqual([
+      [0, 75],
+      [75, 90],
+      [175, 30],
+    ])
     const shorter = run(longer, { type: 'trim', clipId: d.a, edge: 'end', to: f(40), mode: 'ripple' })
-    expect(layout(shorter, d.picture1.id)).toEqual([[0, 40], [40, 90], [140, 30]]) // prettier-ignore
+    expect(layout(shorter, d.picture1.id)).toEqual([
+      [0, 40],
+      [40, 90],
+      [140, 30],
+    ])
     expect(check(shorter)).toEqual([])
     expect(slips(shorter).size).toBe(0)
   })
@@ -26,17 +38,27 @@ describe('a rippling trim', () => {
   it('keeps a start in its place while its footage begins later or earlier', () => {
     const d = cut()
     const shorter = run(d.project, { type: 'trim', clipId: d.b, edge: 'start', to: f(80), mode: 'ripple' })
-    expect(layout(shorter, d.picture1.id)).toEqual([[0, 60], [60, 70], [140, 30]]) // prettier-ignore
+    expect(layout(shorter, d.picture1.id)).toEqual([
+      [0, 60],
+      [60, 70],
+      [140, 30],
+    ])
     expect(sourceTimeAt(shorter.clips[d.b]!, f(60))).toBe(f(80))
     const longer = run(shorter, { type: 'trim', clipId: d.b, edge: 'start', to: f(20), mode: 'ripple' })
-    expect(layout(longer, d.picture1.id)).toEqual([[0, 60], [60, 110], [180, 30]]) // prettier-ignore
+    expect(layout(longer, d.picture1.id)).toEqual([
+      [0, 60],
+      [60, 110],
+      [180, 30],
+    ])
     expect(sourceTimeAt(longer.clips[d.b]!, f(60))).toBe(f(40))
     expect(layout(longer, d.voice.id)).toEqual(layout(longer, d.picture1.id))
   })
 
   it('stops at the end of the source, in words', () => {
     const d = cut()
-    expect(refusal(() => run(d.project, { type: 'trim', clipId: d.b, edge: 'start', to: f(-10), mode: 'ripple' })).message).toContain('nothing more') // prettier-ignore
+    expect(
+      refusal(() => run(d.project, { type: 'trim', clipId: d.b, edge: 'start', to: f(-10), mode: 'ripple' })).message,
+    ).toContain('nothing more')
   })
 
   it('moves one track alone when asked, and locked tracks only with the scope of all', () => {
@@ -55,8 +77,16 @@ describe('roll', () => {
   it('gives one clip what the other loses, on every linked track', () => {
     const d = cut()
     const rolled = run(d.project, { type: 'roll', leftId: d.a, rightId: d.b, to: f(72) })
-    expect(layout(rolled, d.picture1.id)).toEqual([[0, 72], [72, 78], [160, 30]]) // prettier-ignore
-    expect(layout(rolled, d.voice.id)).toEqual([[0, 72], [72, 78], [160, 30]]) // prettier-ignore
+    expect(layout(rolled, d.picture1.id)).toEqual([
+      [0, 72],
+      [72, 78],
+      [160, 30],
+    ])
+    expect(layout(rolled, d.voice.id)).toEqual([
+      [0, 72],
+      [72, 78],
+      [160, 30],
+    ])
     expect(sourceTimeAt(rolled.clips[d.b]!, f(72))).toBe(f(72))
     expect(slips(rolled).size).toBe(0)
   })
@@ -86,7 +116,11 @@ describe('slip and slide', () => {
   it('slides a clip between neighbours that give and take', () => {
     const d = cut()
     const slid = run(d.project, { type: 'slide', clipId: d.b, by: f(8) })
-    expect(layout(slid, d.picture1.id)).toEqual([[0, 68], [68, 90], [160, 30]]) // prettier-ignore
+    expect(layout(slid, d.picture1.id)).toEqual([
+      [0, 68],
+      [68, 90],
+      [160, 30],
+    ])
     expect(layout(slid, d.voice.id)).toEqual(layout(slid, d.picture1.id))
     expect(sourceTimeAt(slid.clips[d.b]!, f(68))).toBe(f(60))
     expect(slips(slid).size).toBe(0)

@@ -106,7 +106,7 @@ async function relink(
   const old = project.assets[asset.replaces]
   const entry = assetEntry(asset.replaces, old?.name ?? '', facts)
   if (old && old.kind !== entry.kind)
-    throw new BadMedia(`${old.name} is ${old.kind === 'still' ? 'a still' : `a ${old.kind}`}, this file is another kind. Add it as a source of its own.`) // prettier-ignore
+    throw new BadMedia(`${old.name} is a ${old.kind}, this file is another kind. Add it as a source of its own.`)
   await db.delete(assets).where(eq(assets.id, asset.id))
   await db.update(assets).set({ hash, state: 'taken' }).where(eq(assets.id, asset.replaces))
   if (facts.kind !== 'still') {

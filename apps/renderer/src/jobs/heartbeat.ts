@@ -2,7 +2,10 @@
 export const HEARTBEAT_MS = 5_000
 export const SILENCE_MS = 25_000
 
-/** Runs `work` while calling `beat` every few seconds; `beat` returns `false` when the job was lost to another worker. */
+/**
+ * Runs `work` while calling `beat` every few seconds; `beat` returns `false` when the job was lost to another
+ * worker.
+ */
 export async function withHeartbeat<T>(
   beat: () => Promise<boolean>,
   lost: () => void,

@@ -30,7 +30,11 @@ export async function makePreviewFiles({ connection, log, storage, stopping }: C
     return true
   }
   try {
-    const facts = await withHeartbeat(beat, () => {}, () => make(report)) // prettier-ignore
+    const facts = await withHeartbeat(
+      beat,
+      () => {},
+      () => make(report),
+    )
     await db.update(media).set({ facts, state: 'ready', progress: 1, message: null }).where(eq(media.hash, hash))
     // Lengths are known to the sample and the frame now; projects that use the source are told.
     const users = await db

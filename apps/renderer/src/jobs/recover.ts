@@ -22,12 +22,20 @@ export async function recoverLostWork({ connection, queue }: Context): Promise<v
   for (const job of lostMedia) await queue.send('make', job)
 }
 
-/** At start: uploads that were never looked at, and media that wait without a job, because a process died in between. */
+/**
+ * At start: uploads that were never looked at, and media that wait without a job, because a process died in between.
+ */
 export async function recoverWaiting({ connection, queue }: Context): Promise<void> {
   const { db } = connection
   const minuteAgo = new Date(Date.now() - 60_000)
-  const uploads = await db.select({ assetId: assets.id }).from(assets).where(and(eq(assets.state, 'examining'), lt(assets.createdAt, minuteAgo))) // prettier-ignore
+  const uploads = await db
+    .select({ assetId: assets.id })
+    .from(assets)
+    .where(and(eq(assets.state, 'examining'), lt(assets.createdAt, minuteAgo)))
   for (const job of uploads) await queue.send('examine', job)
-  const waiting = await db.select({ hash: media.hash }).from(media).where(and(eq(media.state, 'waiting'), lt(media.createdAt, minuteAgo))) // prettier-ignore
+  const waiting = await db
+    .select({ hash: media.hash })
+    .from(media)
+    .where(and(eq(media.state, 'waiting'), lt(media.createdAt, minuteAgo)))
   for (const job of waiting) await queue.send('make', job)
 }

@@ -47,7 +47,11 @@ export async function runRender(
     if (event.kind === 'cancel' && event.renderId === renderId) cancel.abort(new Error('cancelled'))
   })
   const beat = async () => {
-    const kept = await db.update(renders).set({ heartbeatAt: new Date() }).where(and(mine, eq(renders.state, 'working'))).returning({ id: renders.id }) // prettier-ignore
+    const kept = await db
+      .update(renders)
+      .set({ heartbeatAt: new Date() })
+      .where(and(mine, eq(renders.state, 'working')))
+      .returning({ id: renders.id })
     return kept.length > 0
   }
   const progress = (value: RenderProgress) => {
@@ -61,10 +65,25 @@ export async function runRender(
   try {
     await tell()
     const book = await sourceBook(connection, row.document)
-    const report = await withHeartbeat(beat, () => cancel.abort(new Error('cancelled')), () =>
-      renderReel({ project: row.document, reelId: row.reelId, settings: row.settings, book, storage, out: renderPath(storage, renderId), signal, progress }),
-    ) // prettier-ignore
-    await db.update(renders).set({ state: 'ready', report, endedAt: new Date(), message: null }).where(and(mine, eq(renders.state, 'working'))) // prettier-ignore
+    const report = await withHeartbeat(
+      beat,
+      () => cancel.abort(new Error('cancelled')),
+      () =>
+        renderReel({
+          project: row.document,
+          reelId: row.reelId,
+          settings: row.settings,
+          book,
+          storage,
+          out: renderPath(storage, renderId),
+          signal,
+          progress,
+        }),
+    )
+    await db
+      .update(renders)
+      .set({ state: 'ready', report, endedAt: new Date(), message: null })
+      .where(and(mine, eq(renders.state, 'working')))
   } catch (error) {
     if (stopping.aborted) {
       // Told to stop: the render goes back to the queue as it is, its chunks stay.
@@ -75,9 +94,17 @@ export async function runRender(
       return
     }
     if (!cancel.signal.aborted) {
-      const words = error instanceof RenderFailed ? error.message : error instanceof ToolError ? `The encoder stopped: ${error.message}` : `The render stopped: ${(error as Error).message}` // prettier-ignore
+      const words =
+        error instanceof RenderFailed
+          ? error.message
+          : error instanceof ToolError
+            ? `The encoder stopped: ${error.message}`
+            : `The render stopped: ${(error as Error).message}`
       if (!(error instanceof RenderFailed)) console.error(`Render ${renderId}:`, error)
-      await db.update(renders).set({ state: 'failed', message: words, endedAt: new Date() }).where(and(mine, eq(renders.state, 'working'))) // prettier-ignore
+      await db
+        .update(renders)
+        .set({ state: 'failed', message: words, endedAt: new Date() })
+        .where(and(mine, eq(renders.state, 'working')))
     }
   } finally {
     await unlisten()

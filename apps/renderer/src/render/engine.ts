@@ -16,7 +16,10 @@ export async function nodeEngine(): Promise<Engine> {
 
 let known: Promise<string> | null = null
 
-/** A name for everything that decides a frame's bytes: the kernels, the code that plans and draws, and ffmpeg's build. */
+/**
+ * A name for everything that decides a frame's bytes: the kernels, the code that plans and draws, and ffmpeg's
+ * build.
+ */
 export function engineName(): Promise<string> {
   known ??= (async () => {
     const hash = createHash('sha256')

@@ -38,7 +38,10 @@ const MOST_LANES = 6
 /** Stills kept as pictures. */
 const MOST_STILLS = 8
 
-/** Gives source frames by number. Decoders run on through a shot, are opened ahead of the next one, and closed when idle. */
+/**
+ * Gives source frames by number. Decoders run on through a shot, are opened ahead of the next one, and closed when
+ * idle.
+ */
 export class FramePool {
   private lanes: Lane[] = []
   private readonly free = new Map<number, Buffer[]>()
@@ -81,7 +84,10 @@ export class FramePool {
   expect(assetId: string, number: number, ahead: number): void {
     const { facts } = this.book.get(assetId) ?? {}
     if (!facts || facts.kind !== 'video') return
-    const comes = this.lanes.some((lane) => lane.assetId === assetId && number - lane.reader.next >= -1 && number - lane.reader.next <= ahead + SKIP) // prettier-ignore
+    const comes = this.lanes.some(
+      (lane) =>
+        lane.assetId === assetId && number - lane.reader.next >= -1 && number - lane.reader.next <= ahead + SKIP,
+    )
     if (!comes) this.openLane(assetId, number)
   }
 

@@ -14,7 +14,19 @@ import {
 } from '@dusk/media'
 import { LoudnessMeter, mixRange } from '@dusk/sound'
 import type { RenderProgress, RenderReport, RenderSettings } from '@dusk/store'
-import { FramePlanner, frameToTicks, pictureLayers, planSound, reading, reelLength, reelsInside, SAMPLE_RATE, ticksToFrame, type FramePlan, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  FramePlanner,
+  frameToTicks,
+  pictureLayers,
+  planSound,
+  reading,
+  reelLength,
+  reelsInside,
+  SAMPLE_RATE,
+  ticksToFrame,
+  type FramePlan,
+  type Project,
+} from '@dusk/timeline'
 import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
 import { drawFrame, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
@@ -210,7 +222,11 @@ async function renderSound(
 
 async function checkSources(project: Project, reelId: string, book: SourceBook, storage: Storage): Promise<void> {
   const reels = reelsInside(reading(project), reelId)
-  const tracks = new Set(Object.values(project.tracks).filter((track) => reels.has(track.reelId)).map((track) => track.id)) // prettier-ignore
+  const tracks = new Set(
+    Object.values(project.tracks)
+      .filter((track) => reels.has(track.reelId))
+      .map((track) => track.id),
+  )
   for (const clip of Object.values(project.clips)) {
     if (clip.kind !== 'media' || !tracks.has(clip.trackId)) continue
     const name = project.assets[clip.assetId]?.name ?? 'A source'
@@ -230,10 +246,16 @@ async function checkSources(project: Project, reelId: string, book: SourceBook, 
 /** The file must hold what was asked for; a person is never given one that does not. */
 function verify(report: FileReport, frames: number, settings: RenderSettings): void {
   const seconds = (frames / settings.rate.num) * settings.rate.den
-  if (report.picture?.frames !== frames) throw new RenderFailed(`The file came out with ${report.picture?.frames ?? 0} pictures instead of ${frames}. Try again; if it stays so, please report it.`) // prettier-ignore
-  if (report.picture.width !== settings.width || report.picture.height !== settings.height) throw new RenderFailed('The file came out in another size than asked for.') // prettier-ignore
+  if (report.picture?.frames !== frames)
+    throw new RenderFailed(
+      `The file came out with ${report.picture?.frames ?? 0} pictures instead of ${frames}. Try again; if it ` +
+        'stays so, please report it.',
+    )
+  if (report.picture.width !== settings.width || report.picture.height !== settings.height)
+    throw new RenderFailed('The file came out in another size than asked for.')
   // AAC works in frames of 1024 samples; the last may reach past the picture.
-  if (settings.sound && Math.abs((report.sound?.seconds ?? 0) - seconds) > 2048 / SAMPLE_RATE) throw new RenderFailed('The sound of the file came out in another length than its picture.') // prettier-ignore
+  if (settings.sound && Math.abs((report.sound?.seconds ?? 0) - seconds) > 2048 / SAMPLE_RATE)
+    throw new RenderFailed('The sound of the file came out in another length than its picture.')
 }
 
 /** Reports progress a few times a second, with the time left from the pace so far. */

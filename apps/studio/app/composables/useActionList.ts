@@ -110,7 +110,11 @@ export function useActionList(): Action[] {
       ['mark.next', 'To the next marker', () => act.jumpMarker(1)],
       ['select.all', 'Select all', act.selectAll],
       ['select.onwards', 'Select all from here on', act.selectOnwards],
-      ['select.none', 'Select nothing; leave the source', () => (desk.selection.size + desk.transitions.size > 0 ? desk.select([], null) : act.closeSource())], // prettier-ignore
+      [
+        'select.none',
+        'Select nothing; leave the source',
+        () => (desk.selection.size + desk.transitions.size > 0 ? desk.select([], null) : act.closeSource()),
+      ],
     ],
     View: [
       ['view.snap', 'Snapping on or off', () => (desk.snap = !desk.snap)],
@@ -119,7 +123,11 @@ export function useActionList(): Action[] {
       ['view.fitSelection', 'Show the selection', act.fitSelection],
       ['view.nearer', 'Nearer', () => desk.zoom(1.4)],
       ['view.farther', 'Farther away', () => desk.zoom(1 / 1.4)],
-      ['view.storyboard', 'Storyboard or timeline', () => (desk.view = desk.view === 'timeline' ? 'storyboard' : 'timeline')], // prettier-ignore
+      [
+        'view.storyboard',
+        'Storyboard or timeline',
+        () => (desk.view = desk.view === 'timeline' ? 'storyboard' : 'timeline'),
+      ],
       ['view.shortcuts', 'Shortcuts', () => (desk.shortcutsOpen = true)],
       ['edit.undo', 'Undo', project.undo],
       ['edit.redo', 'Redo', project.redo],

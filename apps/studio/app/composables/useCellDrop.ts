@@ -35,9 +35,17 @@ export function useCellDrop(frame: Ref<HTMLElement | null>, seen: Ref<readonly O
       else project.perform(plan)
       return
     }
-    const front = tracksOf(document, project.reelId).filter((track) => track.kind === 'picture' && !track.locked).at(-1) // prettier-ignore
+    const front = tracksOf(document, project.reelId)
+      .filter((track) => track.kind === 'picture' && !track.locked)
+      .at(-1)
     const part: Part = { ...first, asset }
-    const laid = layOut(document, rowsOf(document, project.reelId), [part], asset.picture ? (front ?? null) : null, playhead.now()) // prettier-ignore
+    const laid = layOut(
+      document,
+      rowsOf(document, project.reelId),
+      [part],
+      asset.picture ? (front ?? null) : null,
+      playhead.now(),
+    )
     // What is in front there already stays: this goes above it.
     if (typeof laid === 'string') notices.warn(laid)
     else project.perform({ type: 'stackAbove', pieces: laid.pieces })

@@ -104,9 +104,11 @@ export function useChooseActions() {
     if (typeof laid === 'string') return notices.warn(laid)
     const { pieces } = laid
     const command: CommandInput =
-      how === 'append' ? { type: 'append', pieces }
-      : how === 'stack' ? { type: 'stackAbove', pieces }
-      : { type: 'place', pieces, mode: how } // prettier-ignore
+      how === 'append'
+        ? { type: 'append', pieces }
+        : how === 'stack'
+          ? { type: 'stackAbove', pieces }
+          : { type: 'place', pieces, mode: how }
     if (!project.perform(command)) return
     const placed = project.document?.clips[pieces[0]!.clipId]
     if (placed) {
@@ -142,7 +144,10 @@ export function useChooseActions() {
     const laid = layOut(document, rows(), parts, null, 0)
     if (typeof laid === 'string') return notices.warn(laid)
     if (project.perform({ type: 'append', pieces: laid.pieces }))
-      desk.select(laid.pieces.map((piece) => piece.clipId), project.document) // prettier-ignore
+      desk.select(
+        laid.pieces.map((piece) => piece.clipId),
+        project.document,
+      )
   }
 
   return { openSource, openSourceOf, closeSource, mark, clearMarks, keepPick, use, replace, addToEnd, addRun }

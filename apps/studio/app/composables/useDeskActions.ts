@@ -36,7 +36,12 @@ export function useDeskActions() {
   function split(everything = false): void {
     const at = playhead.now()
     const under = everything ? [] : selected().filter((clip) => clip.start < at && clipEnd(clip) > at)
-    project.perform({ type: 'split', reelId: project.reelId, at, clipIds: under.length > 0 ? under.map((clip) => clip.id) : null }) // prettier-ignore
+    project.perform({
+      type: 'split',
+      reelId: project.reelId,
+      at,
+      clipIds: under.length > 0 ? under.map((clip) => clip.id) : null,
+    })
   }
 
   function remove(closeUp: boolean): void {
@@ -51,13 +56,27 @@ export function useDeskActions() {
     const track = desk.scope === 'track' ? (selected()[0]?.trackId ?? null) : null
     if (desk.scope === 'track' && !track)
       return notices.say('Select a clip on the track to cut, or close up all tracks.')
-    if (!project.perform({ type: 'cutOut', reelId: project.reelId, ...range, trackId: track, scope: desk.scope, closeUp: true })) return // prettier-ignore
+    if (
+      !project.perform({
+        type: 'cutOut',
+        reelId: project.reelId,
+        ...range,
+        trackId: track,
+        scope: desk.scope,
+        closeUp: true,
+      })
+    )
+      return
     playhead.goTo(range.from)
     desk.range = null
   }
 
   function closeGaps(): void {
-    const track = selected()[0]?.trackId ?? rows().filter((row) => row.track.kind === 'picture' && !row.track.locked).at(-1)?.track.id // prettier-ignore
+    const track =
+      selected()[0]?.trackId ??
+      rows()
+        .filter((row) => row.track.kind === 'picture' && !row.track.locked)
+        .at(-1)?.track.id
     if (track) project.perform({ type: 'closeGaps', trackId: track, scope: desk.scope })
   }
 
@@ -68,7 +87,10 @@ export function useDeskActions() {
     const lane = clipsOn(document, clip.trackId)
     const place = lane.findIndex((entry) => entry.id === clip.id)
     const edit = new Edit(document, NO_SEED)
-    const pair = [[clip, lane[place + 1]], [lane[place - 1], clip]].find(([a, b]) => a && b && continues(edit, a, b)) // prettier-ignore
+    const pair = [
+      [clip, lane[place + 1]],
+      [lane[place - 1], clip],
+    ].find(([a, b]) => a && b && continues(edit, a, b))
     if (!pair) return void notices.say('This clip has no neighbour that it goes on into.')
     project.perform({ type: 'join', leftId: pair[0]!.id, rightId: pair[1]!.id })
   }
@@ -77,14 +99,28 @@ export function useDeskActions() {
   function trimHere(edge: 'start' | 'end', mode: 'plain' | 'ripple'): void {
     const clip = theClip()
     if (!clip) return void notices.say('Put the playhead on a clip first.')
-    const trim = { type: 'trim', clipId: clip.id, edge, to: playhead.now(), mode, scope: desk.scope, linked: desk.linked } as const // prettier-ignore
+    const trim = {
+      type: 'trim',
+      clipId: clip.id,
+      edge,
+      to: playhead.now(),
+      mode,
+      scope: desk.scope,
+      linked: desk.linked,
+    } as const
     if (project.perform(trim) && mode === 'ripple' && edge === 'start') playhead.goTo(clip.start)
   }
 
   function freeze(): void {
     const clip = frontClip()
     if (!clip) return void notices.say('Put the playhead on a picture first.')
-    project.perform({ type: 'freeze', clipId: clip.id, at: playhead.now(), length: FREEZE_SECONDS * 705_600_000, scope: desk.scope }) // prettier-ignore
+    project.perform({
+      type: 'freeze',
+      clipId: clip.id,
+      at: playhead.now(),
+      length: FREEZE_SECONDS * 705_600_000,
+      scope: desk.scope,
+    })
   }
 
   function swap(side: 'next' | 'previous'): void {
@@ -112,7 +148,13 @@ export function useDeskActions() {
 
   /** Moves what is selected by frames. */
   function nudge(frames: number): void {
-    onSelected((clipIds) => ({ type: 'move', clipIds, by: frameToTicks(frames, rate()), mode: 'free', linked: desk.linked })) // prettier-ignore
+    onSelected((clipIds) => ({
+      type: 'move',
+      clipIds,
+      by: frameToTicks(frames, rate()),
+      mode: 'free',
+      linked: desk.linked,
+    }))
   }
 
   function duplicate(): void {
@@ -140,7 +182,13 @@ export function useDeskActions() {
       // Titles and made pictures bring everything along themselves.
       const assetIds = sourcesOf(copied)
       try {
-        const { ids } = assetIds.length === 0 ? { ids: {} } : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/adopt`, 'POST', { fromProject: copied.projectId, assetIds }) // prettier-ignore
+        const { ids } =
+          assetIds.length === 0
+            ? { ids: {} }
+            : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/adopt`, 'POST', {
+                fromProject: copied.projectId,
+                assetIds,
+              })
         await project.reconnect()
         copied = withSources(copied, ids)
       } catch (error) {
@@ -186,7 +234,12 @@ export function useDeskActions() {
     const document = project.document
     if (!document) return
     const tracks = new Set(tracksOf(document, project.reelId).map((track) => track.id))
-    desk.select(Object.values(document.clips).filter((clip) => tracks.has(clip.trackId)).map((clip) => clip.id), document) // prettier-ignore
+    desk.select(
+      Object.values(document.clips)
+        .filter((clip) => tracks.has(clip.trackId))
+        .map((clip) => clip.id),
+      document,
+    )
   }
 
   /** Everything that begins at or after the first selected clip, or the playhead. */
@@ -194,8 +247,17 @@ export function useDeskActions() {
     const document = project.document
     if (!document) return
     const from = selected()[0]?.start ?? playhead.now()
-    const tracks = new Set(tracksOf(document, project.reelId).filter((track) => !track.locked).map((track) => track.id)) // prettier-ignore
-    desk.select(Object.values(document.clips).filter((clip) => tracks.has(clip.trackId) && clip.start >= from).map((clip) => clip.id), document) // prettier-ignore
+    const tracks = new Set(
+      tracksOf(document, project.reelId)
+        .filter((track) => !track.locked)
+        .map((track) => track.id),
+    )
+    desk.select(
+      Object.values(document.clips)
+        .filter((clip) => tracks.has(clip.trackId) && clip.start >= from)
+        .map((clip) => clip.id),
+      document,
+    )
   }
 
   /** Goes to the next or previous edge of a clip. */

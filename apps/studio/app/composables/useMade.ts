@@ -25,7 +25,10 @@ export function useMade() {
     return plan.clipId
   }
 
-  /** A new title at the playhead, ready to be typed; `position` is where on the picture, in reel pixels from the middle. */
+  /**
+   * A new title at the playhead, ready to be typed; `position` is where on the picture, in reel pixels from the
+   * middle.
+   */
   function type(position: [number, number] | null = null): void {
     const format = project.reel?.format
     if (!format) return

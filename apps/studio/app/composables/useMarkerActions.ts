@@ -23,14 +23,23 @@ export function useMarkerActions() {
     const at = playhead.now()
     const inside = clip && at >= clip.start && at < clipEnd(clip)
     const count = Object.keys(project.document?.markers ?? {}).length
-    const place = inside ? { reelId: null, clipId: clip.id, at: clip.head + at - clip.start } : { reelId: project.reelId, clipId: null, at } // prettier-ignore
-    project.perform({ type: 'addMarkers', markers: [{ id: crypto.randomUUID(), ...place, length: 0, name: `Marker ${count + 1}`, colour: 'lamp', note: '' }] }) // prettier-ignore
+    const place = inside
+      ? { reelId: null, clipId: clip.id, at: clip.head + at - clip.start }
+      : { reelId: project.reelId, clipId: null, at }
+    project.perform({
+      type: 'addMarkers',
+      markers: [
+        { id: crypto.randomUUID(), ...place, length: 0, name: `Marker ${count + 1}`, colour: 'lamp', note: '' },
+      ],
+    })
   }
 
   /** Goes to the next or previous marker of the reel or of a clip in it. */
   function jumpMarker(direction: 1 | -1): void {
     const now = playhead.now()
-    const places = markerPlaces().map(({ at }) => at).filter((at) => (direction > 0 ? at > now : at < now)) // prettier-ignore
+    const places = markerPlaces()
+      .map(({ at }) => at)
+      .filter((at) => (direction > 0 ? at > now : at < now))
     if (places.length > 0) playhead.goTo(direction > 0 ? Math.min(...places) : Math.max(...places))
   }
 

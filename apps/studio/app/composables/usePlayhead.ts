@@ -58,7 +58,11 @@ export function useFollowPlay(element: Ref<HTMLElement | null>, toX: (tick: numb
     const elapsed = Number(sent?.currentTime ?? STRETCH)
     const off = Math.abs(from.x + from.perMillisecond * elapsed - x)
     const same = Math.abs(perMillisecond - from.perMillisecond) < 1e-6
-    if (!element.value || (sent && same && elapsed < STRETCH * 0.9 && off <= Math.max(1.5, Math.abs(perMillisecond) * 40))) return // prettier-ignore
+    if (
+      !element.value ||
+      (sent && same && elapsed < STRETCH * 0.9 && off <= Math.max(1.5, Math.abs(perMillisecond) * 40))
+    )
+      return
     sent?.cancel()
     from = { x, perMillisecond }
     const places = [x, x + perMillisecond * STRETCH].map((place) => ({ transform: `translateX(${place}px)` }))

@@ -32,7 +32,11 @@ export function useTimelineDrag(session: DragSession, rows: Ref<Row[]>) {
         const at = local(event)
         const edges = clips.flatMap((clip) => [clip.start, clipEnd(clip)])
         let by = desk.toTick(at.x) - start.tick
-        by += stick(edges.map((edge) => edge + by), targets, event) // prettier-ignore
+        by += stick(
+          edges.map((edge) => edge + by),
+          targets,
+          event,
+        )
         const row = rowAt(rows.value, at.y + desk.scrollY)
         const shift = row && row.track.kind === heldTrack.kind ? kindRows.indexOf(row) - start.row : 0
         // Pictures move by whole frames, measured on the clip that is held.
@@ -61,8 +65,12 @@ export function useTimelineDrag(session: DragSession, rows: Ref<Row[]>) {
         band.value = { x0: desk.toX(fixed.tick), y0: fixed.y - desk.scrollY, x1: at.x, y1: at.y }
         const [left, right] = [fixed.tick, desk.toTick(at.x)].sort((a, b) => a - b) as [number, number]
         const [top, bottom] = [fixed.y, at.y + desk.scrollY].sort((a, b) => a - b) as [number, number]
-        const inside = new Set(rows.value.filter((row) => row.top < bottom && row.top + row.height > top).map((row) => row.track.id)) // prettier-ignore
-        const found = Object.values(project.document!.clips).filter((clip) => inside.has(clip.trackId) && clip.start < right && clipEnd(clip) > left) // prettier-ignore
+        const inside = new Set(
+          rows.value.filter((row) => row.top < bottom && row.top + row.height > top).map((row) => row.track.id),
+        )
+        const found = Object.values(project.document!.clips).filter(
+          (clip) => inside.has(clip.trackId) && clip.start < right && clipEnd(clip) > left,
+        )
         desk.select([...before, ...found.map((clip) => clip.id)], project.document)
       },
       () => {},

@@ -62,7 +62,10 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
 
   function follow(input: Input, parts: readonly Part[]): void {
     if (!project.document || parts.length === 0) return
-    const { at, start, track } = placeAt(input, parts.reduce((sum, part) => sum + lengthOf(part), 0)) // prettier-ignore
+    const { at, start, track } = placeAt(
+      input,
+      parts.reduce((sum, part) => sum + lengthOf(part), 0),
+    )
     plan = planPlace(project.document, rows.value, parts, track, start, input.altKey)
     session.ghosts.value = plan.ghosts
     session.bad.value = !plan.command
@@ -75,7 +78,9 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     const length = Number(data.length)
     const { at, start, track } = placeAt(input, length)
     const to = planMade(project.document!, project.reelId, data.made as Made, start, length, track?.id ?? null)
-    session.ghosts.value = [{ trackId: to.command.newTrack ? (track?.id ?? '') : to.trackId, start: to.start, length: to.length }] // prettier-ignore
+    session.ghosts.value = [
+      { trackId: to.command.newTrack ? (track?.id ?? '') : to.trackId, start: to.start, length: to.length },
+    ]
     session.bad.value = false
     session.label.value = { words: `${String(data.name)} ${to.words}`, bad: false, ...at }
   }
@@ -86,13 +91,22 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     const sorted = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
     const ids = sorted.map((file) => uploads.begin(file, project.id))
     waiting.push({ ids, trackId: track?.id ?? null, start, over: input.altKey })
-    notices.say(ids.length === 1 ? `${sorted[0]!.name} is placed as soon as it is read in.` : `${ids.length} files are placed as soon as they are read in.`) // prettier-ignore
+    notices.say(
+      ids.length === 1
+        ? `${sorted[0]!.name} is placed as soon as it is read in.`
+        : `${ids.length} files are placed as soon as they are read in.`,
+    )
   }
 
   /** Places what was dropped once the document knows every file of it that can be read. */
   watch(
     // Upload states one by one: to be told of any change deep within would mean looking through the whole document.
-    [() => project.document, () => project.arrivals, () => uploads.list.map(({ state }) => state).join(), () => uploads.cancelled.join()], // prettier-ignore
+    [
+      () => project.document,
+      () => project.arrivals,
+      () => uploads.list.map(({ state }) => state).join(),
+      () => uploads.cancelled.join(),
+    ],
     () => {
       const document = project.document
       if (!document || waiting.length === 0) return

@@ -1,5 +1,14 @@
 import { onScopeDispose } from 'vue'
-import { applyCommand, commandSchema, CommandRefused, shiftRuns, styleRange, type CommandInput, type Params, type TitleClip } from '@dusk/timeline' // prettier-ignore
+import {
+  applyCommand,
+  commandSchema,
+  CommandRefused,
+  shiftRuns,
+  styleRange,
+  type CommandInput,
+  type Params,
+  type TitleClip,
+} from '@dusk/timeline'
 import { useProject } from '~/stores/project'
 import { useTitles } from '~/stores/titles'
 import { usePlayer } from './usePlayhead'
@@ -19,7 +28,11 @@ export function useTitleText(clip: () => TitleClip) {
   function type(text: string): void {
     const { id, title } = clip()
     if (waiting) clearTimeout(waiting.timer)
-    const command: CommandInput = { type: 'setTitle', clipIds: [id], set: { text, runs: shiftRuns(title.runs, title.text, text) } } // prettier-ignore
+    const command: CommandInput = {
+      type: 'setTitle',
+      clipIds: [id],
+      set: { text, runs: shiftRuns(title.runs, title.text, text) },
+    }
     waiting = { command, timer: setTimeout(keep, PAUSE) }
     try {
       titles.typed = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
@@ -45,7 +58,11 @@ export function useTitleText(clip: () => TitleClip) {
     const range = titles.range
     const own = Object.keys(set).every((key) => letters.has(key) && set[key] !== null)
     if (range && range[1] > range[0] && own && titles.editing === id)
-      project.perform({ type: 'setTitle', clipIds: [id], set: { runs: styleRange(title.runs, range[0], range[1], set as Params) } }) // prettier-ignore
+      project.perform({
+        type: 'setTitle',
+        clipIds: [id],
+        set: { runs: styleRange(title.runs, range[0], range[1], set as Params) },
+      })
     else project.perform({ type: 'setTitle', clipIds: [id], set: {}, style: set as never })
   }
 

@@ -1,4 +1,14 @@
-import { applyCommand, commandSchema, CommandRefused, Edit, formatSeconds, secondsToTicks, transitionRoom, type CommandInput, type Transition } from '@dusk/timeline' // prettier-ignore
+import {
+  applyCommand,
+  commandSchema,
+  CommandRefused,
+  Edit,
+  formatSeconds,
+  secondsToTicks,
+  transitionRoom,
+  type CommandInput,
+  type Transition,
+} from '@dusk/timeline'
 import { TRANSITIONS } from '@dusk/compositor'
 import { meantCuts, missingWords, transitionFor, type Cut } from '~/lib/transitions/cuts'
 import { useDesk } from '~/stores/desk'
@@ -40,7 +50,14 @@ export function useTransitionActions() {
     }
     if (list.length === 0) return null
     const name = isSound(cuts[0]!) ? 'Crossfade' : nameOf(kind)
-    const where = cuts.length > 1 ? `on ${cuts.length} cuts` : cuts[0]!.left && cuts[0]!.right ? 'on this cut' : cuts[0]!.right ? 'at the start' : 'at the end' // prettier-ignore
+    const where =
+      cuts.length > 1
+        ? `on ${cuts.length} cuts`
+        : cuts[0]!.left && cuts[0]!.right
+          ? 'on this cut'
+          : cuts[0]!.right
+            ? 'at the start'
+            : 'at the end'
     return {
       command: { type: 'addTransitions', transitions: list },
       words: `${name} ${where}, ${formatSeconds(wanted)}${words ? ` — ${words}` : ''}`,
@@ -66,9 +83,11 @@ export function useTransitionActions() {
     const chosen = desk.transitions
     const document = project.document
     if (!document) return
-    const pictures = [...chosen].filter((id) => document.tracks[document.transitions[id]?.trackId ?? '']?.kind === 'picture') // prettier-ignore
+    const pictures = [...chosen].filter(
+      (id) => document.tracks[document.transitions[id]?.trackId ?? '']?.kind === 'picture',
+    )
     if (pictures.length > 0)
-      project.perform({ type: 'setTransitions', transitionIds: pictures, set: { kind, settings: {} } }) // prettier-ignore
+      project.perform({ type: 'setTransitions', transitionIds: pictures, set: { kind, settings: {} } })
     else put(meantCuts(document, project.reelId, desk.selection, playhead.now()), kind)
   }
 
@@ -80,20 +99,35 @@ export function useTransitionActions() {
   /** The selected transition on every other cut of its track that has none. */
   function copyToTrack(transition: Transition): void {
     const document = project.document!
-    const taken = new Set(Object.values(document.transitions).flatMap((other) => [`e${other.leftId}`, `s${other.rightId}`])) // prettier-ignore
-    const cuts = meantCutsOfTrack(transition.trackId).filter((cut) => !taken.has(`e${cut.left!.id}`) && !taken.has(`s${cut.right!.id}`)) // prettier-ignore
+    const taken = new Set(
+      Object.values(document.transitions).flatMap((other) => [`e${other.leftId}`, `s${other.rightId}`]),
+    )
+    const cuts = meantCutsOfTrack(transition.trackId).filter(
+      (cut) => !taken.has(`e${cut.left!.id}`) && !taken.has(`s${cut.right!.id}`),
+    )
     if (cuts.length === 0) return notices.say('Every cut of this track has a transition already.')
     const list = cuts.map((cut) => {
-      const made = { ...transitionFor(cut, transition.kind, transition.before + transition.after, false), kind: transition.kind, settings: transition.settings } // prettier-ignore
+      const made = {
+        ...transitionFor(cut, transition.kind, transition.before + transition.after, false),
+        kind: transition.kind,
+        settings: transition.settings,
+      }
       const room = transitionRoom(new Edit(document, TRIAL), cut.left, cut.right, 'shorten')
-      return { ...made, missing: room.before + room.after < secondsToTicks(0.1) ? ('hold' as const) : transition.missing } // prettier-ignore
+      return {
+        ...made,
+        missing: room.before + room.after < secondsToTicks(0.1) ? ('hold' as const) : transition.missing,
+      }
     })
     project.perform({ type: 'addTransitions', transitions: list })
   }
 
   function meantCutsOfTrack(trackId: string): Cut[] {
     const document = project.document!
-    const ids = new Set(Object.values(document.clips).filter((clip) => clip.trackId === trackId).map((clip) => clip.id)) // prettier-ignore
+    const ids = new Set(
+      Object.values(document.clips)
+        .filter((clip) => clip.trackId === trackId)
+        .map((clip) => clip.id),
+    )
     return meantCuts(document, project.reelId, ids, playhead.now()).filter((cut) => cut.left && cut.right)
   }
 

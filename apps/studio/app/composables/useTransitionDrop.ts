@@ -22,9 +22,16 @@ export function useTransitionDrop(rows: Ref<Row[]>, session: DragSession) {
     const row = rowAt(rows.value, at.y + desk.scrollY)
     aim = null
     session.ghosts.value = []
-    const cut = document && row ? nearestCut(document, row.track.id, desk.toTick(at.x), (REACH / desk.pixelsPerSecond) * TICKS_PER_SECOND) : null // prettier-ignore
+    const cut =
+      document && row
+        ? nearestCut(document, row.track.id, desk.toTick(at.x), (REACH / desk.pixelsPerSecond) * TICKS_PER_SECOND)
+        : null
     if (!cut || row!.track.locked) {
-      session.label.value = { words: row?.track.locked ? `${row.track.name} is locked` : 'on a cut, or on the start or end of a clip', bad: true, ...at } // prettier-ignore
+      session.label.value = {
+        words: row?.track.locked ? `${row.track.name} is locked` : 'on a cut, or on the start or end of a clip',
+        bad: true,
+        ...at,
+      }
       return
     }
     const plan = act.plan([cut], kind)!

@@ -28,7 +28,10 @@ import { usePlayer, usePlayhead } from './usePlayhead'
 const TRIAL = '00000000-0000-4000-8000-000000000000'
 const signed = (ticks: number) => `${ticks < 0 ? '−' : '+'}${formatSeconds(Math.abs(ticks))}`
 
-/** Drags that change what a clip shows: trimming, rolling, slipping, sliding. Both sides of the cut are shown meanwhile. */
+/**
+ * Drags that change what a clip shows: trimming, rolling, slipping, sliding. Both sides of the cut are shown
+ * meanwhile.
+ */
 export function useTrimDrag(session: DragSession) {
   const project = useProject()
   const desk = useDesk()
@@ -40,7 +43,11 @@ export function useTrimDrag(session: DragSession) {
   function tryOut(document: Project, input: CommandInput): Project | null {
     try {
       const { project: next, changes } = applyCommand(document, commandSchema.parse(input), TRIAL)
-      changed.value = new Map(changes.flatMap((change) => (change.kind === 'clips' && change.after ? [[change.id, change.after as Clip]] : []))) // prettier-ignore
+      changed.value = new Map(
+        changes.flatMap((change) =>
+          change.kind === 'clips' && change.after ? [[change.id, change.after as Clip]] : [],
+        ),
+      )
       return next
     } catch (error) {
       if (!(error instanceof CommandRefused)) throw error
@@ -62,7 +69,15 @@ export function useTrimDrag(session: DragSession) {
     const origin = edge === 'start' ? clip.start : clipEnd(clip)
     const offset = origin - desk.toTick(local(down).x)
     let to = origin
-    const command = (): CommandInput => ({ type: 'trim', clipId: clip.id, edge, to, mode, scope: desk.scope, linked: desk.linked }) // prettier-ignore
+    const command = (): CommandInput => ({
+      type: 'trim',
+      clipId: clip.id,
+      edge,
+      to,
+      mode,
+      scope: desk.scope,
+      linked: desk.linked,
+    })
     follow(
       down,
       (event) => {
@@ -114,7 +129,10 @@ export function useTrimDrag(session: DragSession) {
     )
   }
 
-  /** Slips the footage under a clip: to the right shows what came before. Says where in the source it begins and ends. */
+  /**
+   * Slips the footage under a clip: to the right shows what came before. Says where in the source it begins and
+   * ends.
+   */
   function slip(down: PointerEvent, clip: Clip): void {
     const document = project.document!
     const { rate } = project.reel!.format
@@ -162,7 +180,13 @@ export function useTrimDrag(session: DragSession) {
           bad: false,
           ...at,
         }
-        if (next) player.beside(next, project.reelId, [clip.start + by - frame(), clip.start + by, clipEnd(clip) + by - frame(), clipEnd(clip) + by]) // prettier-ignore
+        if (next)
+          player.beside(next, project.reelId, [
+            clip.start + by - frame(),
+            clip.start + by,
+            clipEnd(clip) + by - frame(),
+            clipEnd(clip) + by,
+          ])
       },
       () => void (by !== 0 && project.perform(command())),
     )

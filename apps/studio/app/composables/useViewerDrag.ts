@@ -1,5 +1,23 @@
 import { shallowRef, type Ref } from 'vue'
-import { applyCommand, changeAt, clipLook, commandSchema, CommandRefused, fitScale, invert, isAnimated, reading, snapToFrame, sourceOf, type Animated, type Clip, type CommandInput, type Key, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  applyCommand,
+  changeAt,
+  clipLook,
+  commandSchema,
+  CommandRefused,
+  fitScale,
+  invert,
+  isAnimated,
+  reading,
+  snapToFrame,
+  sourceOf,
+  type Animated,
+  type Clip,
+  type CommandInput,
+  type Key,
+  type Point,
+  type Project,
+} from '@dusk/timeline'
 import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/lib/viewer/outlines'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -107,7 +125,10 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
-  const reelPoint = (event: PointerEvent, frame: DOMRect): Point => [(event.clientX - frame.left) / scale.value, (event.clientY - frame.top) / scale.value] // prettier-ignore
+  const reelPoint = (event: PointerEvent, frame: DOMRect): Point => [
+    (event.clientX - frame.left) / scale.value,
+    (event.clientY - frame.top) / scale.value,
+  ]
 
   /** Makes a clip larger or smaller about its anchor. */
   function resize(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
@@ -191,7 +212,15 @@ export function useViewerDrag(scale: Ref<number>) {
       const tilt = (Math.abs(turned) * Math.PI) / 180
       const grow = Math.cos(tilt) + Math.sin(tilt) * Math.max(width / height, height / width)
       const size = Math.abs(turned) < 45 ? Math.max(look.size, Math.round(grow * 1000) / 10) : look.size
-      project.perform({ type: 'setEach', clips: [{ clipId: clip.id, set: { turn: changed(clip, 'turn', turned, 0) as never, size: changed(clip, 'size', size, 100) as never } }] }) // prettier-ignore
+      project.perform({
+        type: 'setEach',
+        clips: [
+          {
+            clipId: clip.id,
+            set: { turn: changed(clip, 'turn', turned, 0) as never, size: changed(clip, 'size', size, 100) as never },
+          },
+        ],
+      })
     }
     target.addEventListener('pointermove', move)
     target.addEventListener('pointerup', up, { once: true })
@@ -207,7 +236,12 @@ export function useViewerDrag(scale: Ref<number>) {
     const opposite = { Left: look.cropRight, Right: look.cropLeft, Top: look.cropBottom, Bottom: look.cropTop }[side]
     follow(down, (event) => {
       const [u, v] = at(back, ...reelPoint(event, frame))
-      const part = { Left: u / size.width, Right: 1 - u / size.width, Top: v / size.height, Bottom: 1 - v / size.height }[side] // prettier-ignore
+      const part = {
+        Left: u / size.width,
+        Right: 1 - u / size.width,
+        Top: v / size.height,
+        Bottom: 1 - v / size.height,
+      }[side]
       const to = Math.round(Math.min(Math.max(part * 100, 0), 100 - opposite) * 10) / 10
       words.value = `${to} % off`
       return [{ clip, set: { [`crop${side}`]: changed(clip, `crop${side}`, to, 0) } }]
@@ -233,9 +267,17 @@ export function useViewerDrag(scale: Ref<number>) {
       const [x0, y0] = at(matrix, (size.width * look.anchor[0]) / 100, (size.height * look.anchor[1]) / 100)
       const [x1, y1] = at(matrix, (size.width * to[0]) / 100, (size.height * to[1]) / 100)
       const fit = size.fit
-      const position: Point = [look.position[0] + (x1 - x0) - ((to[0] - look.anchor[0]) / 100) * size.width * fit[0], look.position[1] + (y1 - y0) - ((to[1] - look.anchor[1]) / 100) * size.height * fit[1]] // prettier-ignore
+      const position: Point = [
+        look.position[0] + (x1 - x0) - ((to[0] - look.anchor[0]) / 100) * size.width * fit[0],
+        look.position[1] + (y1 - y0) - ((to[1] - look.anchor[1]) / 100) * size.height * fit[1],
+      ]
       words.value = `anchor ${Math.round(to[0])}, ${Math.round(to[1])} %`
-      return [{ clip, set: { anchor: changed(clip, 'anchor', to, [50, 50]), position: changed(clip, 'position', position, [0, 0]) } }] // prettier-ignore
+      return [
+        {
+          clip,
+          set: { anchor: changed(clip, 'anchor', to, [50, 50]), position: changed(clip, 'position', position, [0, 0]) },
+        },
+      ]
     })
   }
 
@@ -245,15 +287,24 @@ export function useViewerDrag(scale: Ref<number>) {
     if (!position || !isAnimated(position)) return
     const begin = position.keys.find((key) => key.at === keyAt)!.value
     follow(down, (event) => {
-      const to: Point = [begin[0] + (event.clientX - down.clientX) / scale.value, begin[1] + (event.clientY - down.clientY) / scale.value] // prettier-ignore
-      const keys = position.keys.map((key) => (key.at === keyAt ? { ...key, value: [Math.round(to[0]), Math.round(to[1])] as Point } : key)) // prettier-ignore
+      const to: Point = [
+        begin[0] + (event.clientX - down.clientX) / scale.value,
+        begin[1] + (event.clientY - down.clientY) / scale.value,
+      ]
+      const keys = position.keys.map((key) =>
+        key.at === keyAt ? { ...key, value: [Math.round(to[0]), Math.round(to[1])] as Point } : key,
+      )
       return [{ clip, set: { position: { keys } as Animated } }]
     })
   }
 
   /** Puts another bend at a keyframe of a path; `null` makes it straight there. */
   const bent = (keys: readonly Key<Point>[], keyAt: number, bend: Point | null): Animated =>
-    ({ keys: keys.map((key) => (key.at === keyAt ? { at: key.at, value: key.value, ease: key.ease, ...(bend ? { bend } : {}) } : key)) }) as Animated // prettier-ignore
+    ({
+      keys: keys.map((key) =>
+        key.at === keyAt ? { at: key.at, value: key.value, ease: key.ease, ...(bend ? { bend } : {}) } : key,
+      ),
+    }) as Animated
 
   /** Bends a path at a keyframe: it leaves towards the pointer, or with `side` −1 arrives from there. */
   function bendPoint(down: PointerEvent, clip: Clip, keyAt: number, side: 1 | -1): void {
@@ -277,7 +328,10 @@ export function useViewerDrag(scale: Ref<number>) {
     const i = keys.findIndex((key) => key.at === keyAt)
     const [before, after] = [keys[Math.max(i - 1, 0)]!.value, keys[Math.min(i + 1, keys.length - 1)]!.value]
     const along: Point = [Math.round((after[0] - before[0]) / 4), Math.round((after[1] - before[1]) / 4)]
-    project.perform({ type: 'setEach', clips: [{ clipId: clip.id, set: { position: bent(keys, keyAt, keys[i]!.bend ? null : along) as never } }] }) // prettier-ignore
+    project.perform({
+      type: 'setEach',
+      clips: [{ clipId: clip.id, set: { position: bent(keys, keyAt, keys[i]!.bend ? null : along) as never } }],
+    })
   }
 
   /** Moves what is selected by pixels, as the arrow keys do. */

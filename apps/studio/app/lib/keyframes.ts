@@ -1,4 +1,15 @@
-import { CLIP_PARAMS, isAnimated, TITLE_PARAMS, valueAt, type Animated, type Clip, type Key, type Param, type Point, type Value } from '@dusk/timeline' // prettier-ignore
+import {
+  CLIP_PARAMS,
+  isAnimated,
+  TITLE_PARAMS,
+  valueAt,
+  type Animated,
+  type Clip,
+  type Key,
+  type Param,
+  type Point,
+  type Value,
+} from '@dusk/timeline'
 
 /** A setting of a clip that has keyframes. */
 export interface AnimatedParam {

@@ -39,7 +39,13 @@ export interface PlayOrder {
 }
 
 export type PreviewRequest =
-  | { kind: 'start'; canvas: OffscreenCanvas; kernels: { alone: string; shared: string }; threads: number; ring: SharedArrayBuffer } // prettier-ignore
+  | {
+      kind: 'start'
+      canvas: OffscreenCanvas
+      kernels: { alone: string; shared: string }
+      threads: number
+      ring: SharedArrayBuffer
+    }
   | { kind: 'document'; delta: DocumentDelta; reelId: string }
   | { kind: 'sources'; sources: Sources }
   | { kind: 'size'; width: number; height: number }

@@ -21,7 +21,8 @@ const SHUTTLE = [1, 2, 4, 8, 16]
 
 /**
  * Milliseconds between changes of what is written about a place while it plays. Each changes words and values all over
- * the page, which took a whole processor at sixty a second; what has to move smoothly listens to {@link Player.onFrame}.
+ * the page, which took a whole processor at sixty a second; what has to move smoothly listens to
+ * {@link Player.onFrame}.
  */
 const WRITTEN_EVERY = 66
 
@@ -175,8 +176,8 @@ export class Player {
   }
 
   /**
-   * Shape of the reel. It is drawn at the size of the proxies, whatever room the viewer has: pictures that fill the frame
-   * are then copied, not resampled, and the page scales the canvas for nothing.
+   * Shape of the reel. It is drawn at the size of the proxies, whatever room the viewer has: pictures that fill the
+   * frame are then copied, not resampled, and the page scales the canvas for nothing.
    */
   setShape(shape: { width: number; height: number }): void {
     const size = drawnSize(shape)
@@ -215,8 +216,8 @@ export class Player {
   }
 
   /**
-   * Shows frames of a document side by side, such as the last and the first around a cut, until the next place is shown.
-   * They are drawn by the same code as everything else, each at its share of the viewer.
+   * Shows frames of a document side by side, such as the last and the first around a cut, until the next place is
+   * shown. They are drawn by the same code as everything else, each at its share of the viewer.
    */
   beside(project: Project, reelId: string, ticks: readonly number[]): void {
     if (this.playing.value) return

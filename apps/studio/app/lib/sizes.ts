@@ -27,7 +27,9 @@ export function sizeFor(
 /** Sizes that a reel can be rendered in, its own first. */
 export function renderSizes(format: Format): { width: number; height: number; label: string }[] {
   const own = { width: format.width, height: format.height }
-  const others = SHORT_SIDES.map((side) => sizeFor(format, side)).filter((size) => size.width !== own.width && size.width <= 8192 && size.height <= 8192) // prettier-ignore
+  const others = SHORT_SIDES.map((side) => sizeFor(format, side)).filter(
+    (size) => size.width !== own.width && size.width <= 8192 && size.height <= 8192,
+  )
   return [
     { ...own, label: `${own.width} × ${own.height}, as the reel` },
     ...others.map((size) => ({ ...size, label: `${size.width} × ${size.height}` })),

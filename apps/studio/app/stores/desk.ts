@@ -105,5 +105,33 @@ export const useDesk = defineStore('desk', () => {
     else range.value = next
   }
 
-  return { trackId, selectTrack, selection, transitions, selectTransitions, pixelsPerSecond, scroll, scrollY, timelineWidth, snap, linked, drawer, tool, scope, range, looping, view, shortcutsOpen, assets, markRange, select, toggle, prune, toX, toTick, zoom, fit } // prettier-ignore
+  return {
+    trackId,
+    selectTrack,
+    selection,
+    transitions,
+    selectTransitions,
+    pixelsPerSecond,
+    scroll,
+    scrollY,
+    timelineWidth,
+    snap,
+    linked,
+    drawer,
+    tool,
+    scope,
+    range,
+    looping,
+    view,
+    shortcutsOpen,
+    assets,
+    markRange,
+    select,
+    toggle,
+    prune,
+    toX,
+    toTick,
+    zoom,
+    fit,
+  }
 })

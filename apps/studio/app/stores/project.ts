@@ -116,7 +116,10 @@ export const useProject = defineStore('project', () => {
     if (!synced) return
     document.value = synced.project
     waiting.value = synced.pending.length
-    void set(unsentKey(), synced.pending.map((sent) => ({ ...sent }))) // prettier-ignore
+    void set(
+      unsentKey(),
+      synced.pending.map((sent) => ({ ...sent })),
+    )
   }
 
   function remember(next: History): void {
@@ -284,5 +287,25 @@ export const useProject = defineStore('project', () => {
     void flush()
   }
 
-  return { id, document, reelId, reel, sources, arrivals, history, kept, offline, missing, waiting, open, close, perform, undo, redo, heardOfEdit, refreshSources, reconnect } // prettier-ignore
+  return {
+    id,
+    document,
+    reelId,
+    reel,
+    sources,
+    arrivals,
+    history,
+    kept,
+    offline,
+    missing,
+    waiting,
+    open,
+    close,
+    perform,
+    undo,
+    redo,
+    heardOfEdit,
+    refreshSources,
+    reconnect,
+  }
 })

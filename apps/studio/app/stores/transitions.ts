@@ -12,13 +12,17 @@ export const useTransitions = defineStore('transitions', () => {
   async function load(): Promise<void> {
     if (loaded) return
     loaded = true
-    const { value } = await api<{ value: TransitionPreferences | null }>('/settings/transitions').catch(() => ({ value: null })) // prettier-ignore
+    const { value } = await api<{ value: TransitionPreferences | null }>('/settings/transitions').catch(() => ({
+      value: null,
+    }))
     if (value) preferences.value = value
   }
 
   function set(change: Partial<TransitionPreferences>): void {
     preferences.value = { ...preferences.value, ...change }
-    api('/settings/transitions', 'PUT', { value: preferences.value }).catch((error: Error) => useNotices().warn(error.message)) // prettier-ignore
+    api('/settings/transitions', 'PUT', { value: preferences.value }).catch((error: Error) =>
+      useNotices().warn(error.message),
+    )
   }
 
   function toggleFavourite(id: string): void {

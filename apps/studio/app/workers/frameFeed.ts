@@ -136,7 +136,12 @@ async function toPlanes(sample: VideoSample): Promise<Uint8Array> {
   }
   if (sample.format === 'NV12') {
     const raw = new Uint8Array(width * height + 2 * cw * ch)
-    await sample.copyTo(raw, { layout: [{ offset: 0, stride: width }, { offset: width * height, stride: cw * 2 }] }) // prettier-ignore
+    await sample.copyTo(raw, {
+      layout: [
+        { offset: 0, stride: width },
+        { offset: width * height, stride: cw * 2 },
+      ],
+    })
     const planes = new Uint8Array(raw.length)
     planes.set(raw.subarray(0, width * height))
     for (let i = 0; i < cw * ch; i++) {

@@ -118,7 +118,9 @@ async function drawBeside(plans: readonly FramePlan[]): Promise<void> {
   }
   context.clearRect(0, 0, size.width, size.height)
   for (const [n, plan] of plans.entries()) {
-    const found = await Promise.all(pictureLayers(plan).map((layer, i) => pictures!.picture(layer, `beside ${n} ${i}`, 'still'))) // prettier-ignore
+    const found = await Promise.all(
+      pictureLayers(plan).map((layer, i) => pictures!.picture(layer, `beside ${n} ${i}`, 'still')),
+    )
     await makeReady(plan, compositor)
     context.putImageData(
       imageOf(compositor.compose(plan, found)),

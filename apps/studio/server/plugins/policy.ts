@@ -1,6 +1,9 @@
 import { randomBytes } from 'node:crypto'
 
-/** A strict Content-Security-Policy: only our own files, scripts by nonce, WebAssembly allowed, nothing from elsewhere. */
+/**
+ * A strict Content-Security-Policy: only our own files, scripts by nonce, WebAssembly allowed, nothing from
+ * elsewhere.
+ */
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('render:html', (html, { event }) => {
     const nonce = randomBytes(16).toString('base64')

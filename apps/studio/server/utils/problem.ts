@@ -82,7 +82,10 @@ export function idOf(event: H3Event, name = 'id'): string {
   return check(z.uuid(), getRouterParam(event, name), `path ${name}`)
 }
 
-/** A route whose refusals are answered as problem details; what nobody foresaw is logged and answered without its inside. */
+/**
+ * A route whose refusals are answered as problem details; what nobody foresaw is logged and answered without its
+ * inside.
+ */
 export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
   return defineEventHandler(async (event) => {
     try {

@@ -4,7 +4,10 @@ import { exists, sourcePaths } from '@dusk/media'
 import { notFound } from './problem'
 import { useServices } from './services'
 
-/** How far a source's preview files are, for the desk. The frame table is left out: it can be long and is fetched apart. */
+/**
+ * How far a source's preview files are, for the desk. The frame table is left out: it can be long and is fetched
+ * apart.
+ */
 export interface SourceState {
   state: 'waiting' | 'working' | 'ready' | 'failed'
   progress: number
@@ -37,7 +40,11 @@ export async function projectSources(
   projectId: string,
 ): Promise<{ sources: Record<string, SourceState>; arrivals: Arrival[] }> {
   const { db } = useServices()
-  const rows = await db.select({ asset: assets, media }).from(assets).leftJoin(media, eq(assets.hash, media.hash)).where(eq(assets.projectId, projectId)) // prettier-ignore
+  const rows = await db
+    .select({ asset: assets, media })
+    .from(assets)
+    .leftJoin(media, eq(assets.hash, media.hash))
+    .where(eq(assets.projectId, projectId))
   const sources: Record<string, SourceState> = {}
   const arrivals: Arrival[] = []
   for (const { asset, media: file } of rows) {
@@ -78,7 +85,11 @@ function sourceState(file: typeof media.$inferSelect, added: Date, missing: bool
 /** The stored file behind an asset. */
 export async function assetFile(assetId: string) {
   const { db, storage } = useServices()
-  const [row] = await db.select({ asset: assets, media }).from(assets).innerJoin(media, eq(assets.hash, media.hash)).where(eq(assets.id, assetId)) // prettier-ignore
+  const [row] = await db
+    .select({ asset: assets, media })
+    .from(assets)
+    .innerJoin(media, eq(assets.hash, media.hash))
+    .where(eq(assets.id, assetId))
   if (!row) throw notFound('source')
   return { ...row, paths: sourcePaths(storage, row.media.hash) }
 }

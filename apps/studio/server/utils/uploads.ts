@@ -40,7 +40,10 @@ export function uploadServer(): Server {
       if (!parsed.success) throw { status_code: 422, body: 'The upload lacks its assetId, fileName or windowId.\n' }
       const { projectId } = parsed.data
       if (projectId) {
-        const [row] = await db.select({ id: projects.id }).from(projects).where(and(eq(projects.id, projectId), isNull(projects.deletedAt))) // prettier-ignore
+        const [row] = await db
+          .select({ id: projects.id })
+          .from(projects)
+          .where(and(eq(projects.id, projectId), isNull(projects.deletedAt)))
         if (!row) throw { status_code: 404, body: 'There is no such project.\n' }
       }
       return {}

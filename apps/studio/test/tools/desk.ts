@@ -47,7 +47,8 @@ export class StillPlayer {
     this.listeners.add(listener)
     return () => void this.listeners.delete(listener)
   }
-  seek = (tick: number) => void (this.tick.value = Math.max(0, snapToFrame(Math.min(tick, 3600 * SECOND), { num: 30, den: 1 }))) // prettier-ignore
+  seek = (tick: number) =>
+    void (this.tick.value = Math.max(0, snapToFrame(Math.min(tick, 3600 * SECOND), { num: 30, den: 1 })))
   peek = (tick: number) => void this.peeks.push(tick)
   step = (frames: number) => this.seek(this.tick.value + (frames * SECOND) / 30)
   beside = () => {}
@@ -88,7 +89,10 @@ export async function openDesk(prepare: readonly CommandInput[] = []) {
     if (!found) throw new Error(`There is no track ${name}.`)
     return found
   }
-  const options = { global: { plugins: [pinia], components, provide: { [PLAYER as symbol]: player as unknown as Player } }, attachTo: document.body } // prettier-ignore
+  const options = {
+    global: { plugins: [pinia], components, provide: { [PLAYER as symbol]: player as unknown as Player } },
+    attachTo: document.body,
+  }
 
   return {
     project,
@@ -99,14 +103,31 @@ export async function openDesk(prepare: readonly CommandInput[] = []) {
     /** Clips of a track by its name, in order. */
     on: (name: string): Clip[] => clipsOn(project.document!, track(name).id),
     /** Start and length of a track's clips, in frames. */
-    frames: (name: string) => clipsOn(project.document!, track(name).id).map((clip) => [Math.round(clip.start / (SECOND / 30)), Math.round(clip.length / (SECOND / 30))]), // prettier-ignore
+    frames: (name: string) =>
+      clipsOn(project.document!, track(name).id).map((clip) => [
+        Math.round(clip.start / (SECOND / 30)),
+        Math.round(clip.length / (SECOND / 30)),
+      ]),
     /** The newest message at the foot of the page. */
     said: () => useNotices().list.at(-1)?.text ?? '',
     /** Lays harbour's picture and sound down, linked. Times in frames. Returns both ids. */
     pair(start: number, length: number, source = 0, pictures = 'Picture 1', sounds = 'Effects'): [string, string] {
       const [p, s, link] = [crypto.randomUUID(), crypto.randomUUID(), crypto.randomUUID()]
-      const base = { assetId: HARBOUR.id, start: (start * SECOND) / 30, length: (length * SECOND) / 30, source: (source * SECOND) / 30, link } // prettier-ignore
-      const done = project.perform({ type: 'place', mode: 'free', pieces: [{ ...base, clipId: p, trackId: track(pictures).id, stream: null }, { ...base, clipId: s, trackId: track(sounds).id, stream: 0 }] }) // prettier-ignore
+      const base = {
+        assetId: HARBOUR.id,
+        start: (start * SECOND) / 30,
+        length: (length * SECOND) / 30,
+        source: (source * SECOND) / 30,
+        link,
+      }
+      const done = project.perform({
+        type: 'place',
+        mode: 'free',
+        pieces: [
+          { ...base, clipId: p, trackId: track(pictures).id, stream: null },
+          { ...base, clipId: s, trackId: track(sounds).id, stream: 0 },
+        ],
+      })
       if (!done) throw new Error('The pair was refused.')
       return [p, s]
     },

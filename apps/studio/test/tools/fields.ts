@@ -32,7 +32,9 @@ export async function typeText(wrapper: VueWrapper, label: string, text: string)
 
 /** Takes one of several named values by its name. */
 export async function choose(wrapper: VueWrapper, label: string, option: string): Promise<void> {
-  const field = wrapper.findAllComponents(ChoiceField as never).find((entry) => (entry as VueWrapper).props('label' as never) === label) as VueWrapper // prettier-ignore
+  const field = wrapper
+    .findAllComponents(ChoiceField as never)
+    .find((entry) => (entry as VueWrapper).props('label' as never) === label) as VueWrapper
   if (!field) throw new Error(`There is no choice ${label}.`)
   const options = field.props('options' as never) as readonly { value: string | number; label: string }[]
   const found = options.find((entry) => entry.label === option)

@@ -15,9 +15,25 @@ export const HARBOUR: AssetFacts = {
   sounds: [{ channels: 2, length: 10 * SECOND, title: '' }],
 }
 /** A minute of music. */
-export const SONG: AssetFacts = { ...HARBOUR, id: id(0xa2), name: 'night-song.wav', kind: 'sound', length: 60 * SECOND, picture: null, sounds: [{ channels: 2, length: 60 * SECOND, title: '' }] } // prettier-ignore
+export const SONG: AssetFacts = {
+  ...HARBOUR,
+  id: id(0xa2),
+  name: 'night-song.wav',
+  kind: 'sound',
+  length: 60 * SECOND,
+  picture: null,
+  sounds: [{ channels: 2, length: 60 * SECOND, title: '' }],
+}
 /** A still with transparency, taller than it is wide. */
-export const CARD: AssetFacts = { ...HARBOUR, id: id(0xa3), name: 'lantern-card.png', kind: 'still', length: 0, sounds: [], picture: { width: 600, height: 800, rate: null, variable: false, alpha: true } } // prettier-ignore
+export const CARD: AssetFacts = {
+  ...HARBOUR,
+  id: id(0xa3),
+  name: 'lantern-card.png',
+  kind: 'still',
+  length: 0,
+  sounds: [],
+  picture: { width: 600, height: 800, rate: null, variable: false, alpha: true },
+}
 
 /**
  * A studio's server in memory: keeps edits, settings and what else it is sent, may be away, and may refuse.

@@ -1,5 +1,15 @@
 import type { CanvasKit } from 'canvaskit-wasm'
-import { multiply, rotation, scaling, translation, type FramePlan, type GeneratorLayer, type Matrix, type TitleLayer, type TitleMovePlan } from '@dusk/timeline' // prettier-ignore
+import {
+  multiply,
+  rotation,
+  scaling,
+  translation,
+  type FramePlan,
+  type GeneratorLayer,
+  type Matrix,
+  type TitleLayer,
+  type TitleMovePlan,
+} from '@dusk/timeline'
 import type { Engine } from '../engine'
 import { generatorById } from '../generators/index'
 import { moveById } from '../titles/moves'
@@ -38,7 +48,10 @@ export class CanvasKitRoom implements DrawingRoom {
 
   async prepare(plan: FramePlan): Promise<void> {
     for (const layer of titlesOf(plan)) {
-      const families = new Set([String(layer.style.font), ...layer.runs.map((run) => String(run.style.font ?? layer.style.font))]) // prettier-ignore
+      const families = new Set([
+        String(layer.style.font),
+        ...layer.runs.map((run) => String(run.style.font ?? layer.style.font)),
+      ])
       await this.fonts.need(families, layer.text)
     }
     for (const layer of generatorsOf(plan)) {
@@ -59,9 +72,19 @@ export class CanvasKitRoom implements DrawingRoom {
     const margin = titleMargin(style)
     const out: Sprite[] = []
     const push = (piece: Piece | null, matrix: Matrix, opacity: number) => {
-      if (piece) out.push({ picture: piece.picture, matrix: multiply(matrix, [1 / piece.scale, 0, 0, 1 / piece.scale, piece.x, piece.y]), opacity }) // prettier-ignore
+      if (piece)
+        out.push({
+          picture: piece.picture,
+          matrix: multiply(matrix, [1 / piece.scale, 0, 0, 1 / piece.scale, piece.x, piece.y]),
+          opacity,
+        })
     }
-    const grown = (rect: Rect): Rect => ({ x: rect.x - margin, y: rect.y - margin, width: rect.width + 2 * margin, height: rect.height + 2 * margin }) // prettier-ignore
+    const grown = (rect: Rect): Rect => ({
+      x: rect.x - margin,
+      y: rect.y - margin,
+      width: rect.width + 2 * margin,
+      height: rect.height + 2 * margin,
+    })
     const moves = layer.moves.filter((move) => moveById(move.move))
     const rolling = style.travel !== 'none'
     const size = style.size as number
@@ -75,14 +98,20 @@ export class CanvasKitRoom implements DrawingRoom {
       return out
     }
     if ((style.box as number) > 0) {
-      const piece = this.sprites.get(`${name} box ${drawn}`, grown(layout.rect), drawn, (canvas) => paintBox(this.ck, canvas, still, boxOf(layout.rect))) // prettier-ignore
+      const piece = this.sprites.get(`${name} box ${drawn}`, grown(layout.rect), drawn, (canvas) =>
+        paintBox(this.ck, canvas, still, boxOf(layout.rect)),
+      )
       // The box comes and goes with the words as a whole.
       const passing = moves.find((move) => move.phase !== 'during')
       push(piece, translation(dx, dy), passing ? Math.min(1, presence(passing) * 2) : 1)
     }
     const finest = moves.map((move) => move.unit).sort((a, b) => ORDER.indexOf(a) - ORDER.indexOf(b))[0] ?? 'line'
     const units = unitsOf(text, rolling && finest === 'whole' ? 'line' : finest, layout.lines)
-    const posed = moves.map((move) => ({ move, kind: moveById(move.move)!, units: unitsOf(text, move.unit, layout.lines) })) // prettier-ignore
+    const posed = moves.map((move) => ({
+      move,
+      kind: moveById(move.move)!,
+      units: unitsOf(text, move.unit, layout.lines),
+    }))
     const order = posed.map(({ move, units: own }) => ranks(own.length, move.order))
     for (const unit of units) {
       const rect = this.unitRect(layout, still, unit)
@@ -94,21 +123,44 @@ export class CanvasKitRoom implements DrawingRoom {
         const index = own.findIndex((part) => part.from <= unit.from && part.to >= unit.to)
         if (index < 0) continue
         const part = { index, count: own.length }
-        const t = move.phase === 'during' ? move.progress : unitProgress(presence(move), move.phase === 'in' ? order[i]![index]! : own.length - 1 - order[i]![index]!, own.length, move.overlap) // prettier-ignore
+        const t =
+          move.phase === 'during'
+            ? move.progress
+            : unitProgress(
+                presence(move),
+                move.phase === 'in' ? order[i]![index]! : own.length - 1 - order[i]![index]!,
+                own.length,
+                move.overlap,
+              )
         const pose = kind.at(t, part)
         // About the middle of what moves together, which may be more than this piece of it.
-        const whole = own[index]!.from === unit.from && own[index]!.to === unit.to ? rect : (this.unitRect(layout, still, own[index]!) ?? rect) // prettier-ignore
+        const whole =
+          own[index]!.from === unit.from && own[index]!.to === unit.to
+            ? rect
+            : (this.unitRect(layout, still, own[index]!) ?? rect)
         const [mx, my] = whole === rect ? [cx, cy] : [whole.x + whole.width / 2, whole.y + whole.height / 2]
         const spread = scaling((pose.size ?? 1) * (pose.sizeX ?? 1), (pose.size ?? 1) * (pose.sizeY ?? 1))
-        const about = multiply(multiply(translation(mx + (pose.x ?? 0) * size, my + (pose.y ?? 0) * size), multiply(rotation(pose.turn ?? 0), spread)), translation(-mx, -my)) // prettier-ignore
+        const about = multiply(
+          multiply(
+            translation(mx + (pose.x ?? 0) * size, my + (pose.y ?? 0) * size),
+            multiply(rotation(pose.turn ?? 0), spread),
+          ),
+          translation(-mx, -my),
+        )
         matrix = multiply(matrix, about)
         opacity *= Math.min(1, Math.max(0, pose.opacity ?? 1))
       }
       if (opacity <= 0) continue
       const box = grown(rect)
       // Rolling words that are out of the frame are neither drawn nor kept.
-      if (rolling && (box.y + dy > height || box.y + box.height + dy < 0 || box.x + dx > width || box.x + box.width + dx < 0)) continue // prettier-ignore
-      const piece = this.sprites.get(`${name} ${unit.from}-${unit.to} ${drawn}`, box, drawn, (canvas) => paintLetters(this.ck, this.fonts, canvas, still, [unit.from, unit.to])) // prettier-ignore
+      if (
+        rolling &&
+        (box.y + dy > height || box.y + box.height + dy < 0 || box.x + dx > width || box.x + box.width + dx < 0)
+      )
+        continue
+      const piece = this.sprites.get(`${name} ${unit.from}-${unit.to} ${drawn}`, box, drawn, (canvas) =>
+        paintLetters(this.ck, this.fonts, canvas, still, [unit.from, unit.to]),
+      )
       push(piece, matrix, opacity)
     }
     return out
@@ -151,8 +203,23 @@ export class CanvasKitRoom implements DrawingRoom {
     const frame = kind.frame?.(settings, layer.time, layer.length) ?? 0
     const name = JSON.stringify([layer.generator, settings, layer.width, layer.height, frame, drawn])
     const box = kind.box?.(settings, layer) ?? { x: 0, y: 0, width: layer.width, height: layer.height }
-    const piece = this.sprites.get(name, box, drawn, (canvas) => kind.draw({ ck: this.ck, canvas, fonts: this.fonts, width: layer.width, height: layer.height, frame, length: layer.length }, settings)) // prettier-ignore
-    return piece ? [{ picture: piece.picture, matrix: [1 / piece.scale, 0, 0, 1 / piece.scale, piece.x, piece.y], opacity: 1 }] : [] // prettier-ignore
+    const piece = this.sprites.get(name, box, drawn, (canvas) =>
+      kind.draw(
+        {
+          ck: this.ck,
+          canvas,
+          fonts: this.fonts,
+          width: layer.width,
+          height: layer.height,
+          frame,
+          length: layer.length,
+        },
+        settings,
+      ),
+    )
+    return piece
+      ? [{ picture: piece.picture, matrix: [1 / piece.scale, 0, 0, 1 / piece.scale, piece.x, piece.y], opacity: 1 }]
+      : []
   }
 
   measure(layer: TitleLayer): TitleMeasure {
@@ -179,7 +246,12 @@ export class CanvasKitRoom implements DrawingRoom {
     const { paragraph, x, y } = setTitle(ck, this.fonts, layer)
     const [a, b] = from < to ? [from, to] : [Math.max(0, from - 1), Math.max(1, from)]
     const rects = paragraph.getRectsForRange(a, b, ck.RectHeightStyle.Max, ck.RectWidthStyle.Tight)
-    const found = rects.map(({ rect }) => ({ x: x + rect[0]!, y: y + rect[1]!, width: rect[2]! - rect[0]!, height: rect[3]! - rect[1]! })) // prettier-ignore
+    const found = rects.map(({ rect }) => ({
+      x: x + rect[0]!,
+      y: y + rect[1]!,
+      width: rect[2]! - rect[0]!,
+      height: rect[3]! - rect[1]!,
+    }))
     const lines = from < to ? [] : paragraph.getLineMetrics()
     paragraph.delete()
     if (from < to) return found
@@ -187,7 +259,8 @@ export class CanvasKitRoom implements DrawingRoom {
     const line = [...lines].reverse().find((entry) => entry.startIndex <= from) ?? lines[0]
     const top = line ? y + line.baseline - line.ascent : y
     const height = line ? line.height : (layer.style.size as number)
-    if (from > 0 && layer.text[from - 1] !== '\n' && found[0] && found[0].height > 0) return [{ x: found[0].x + found[0].width, y: found[0].y, width: 0, height: found[0].height }] // prettier-ignore
+    if (from > 0 && layer.text[from - 1] !== '\n' && found[0] && found[0].height > 0)
+      return [{ x: found[0].x + found[0].width, y: found[0].y, width: 0, height: found[0].height }]
     return [{ x: x + (line?.left ?? 0), y: top, width: 0, height }]
   }
 
@@ -211,12 +284,25 @@ const ORDER: readonly TitleMovePlan['unit'][] = ['letter', 'word', 'line', 'whol
 const presence = (move: TitleMovePlan) => (move.phase === 'out' ? 1 - move.progress : move.progress)
 
 function boxOf(rect: Rect): TitleLayout {
-  return { paragraph: null as never, x: rect.x, y: rect.y, left: rect.x, top: rect.y, width: rect.width, height: rect.height } // prettier-ignore
+  return {
+    paragraph: null as never,
+    x: rect.x,
+    y: rect.y,
+    left: rect.x,
+    top: rect.y,
+    width: rect.width,
+    height: rect.height,
+  }
 }
 
 function union(rects: readonly Rect[]): Rect | null {
   if (rects.length === 0) return null
   const x = Math.min(...rects.map((rect) => rect.x))
   const y = Math.min(...rects.map((rect) => rect.y))
-  return { x, y, width: Math.max(...rects.map((rect) => rect.x + rect.width)) - x, height: Math.max(...rects.map((rect) => rect.y + rect.height)) - y } // prettier-ignore
+  return {
+    x,
+    y,
+    width: Math.max(...rects.map((rect) => rect.x + rect.width)) - x,
+    height: Math.max(...rects.map((rect) => rect.y + rect.height)) - y,
+  }
 }

@@ -52,7 +52,8 @@ export interface FontFile {
   path: string
 }
 
-const file = (slug: string, subset: string, style = 'normal') => `@fontsource-variable/${slug}/files/${slug}-${subset}-wght-${style}.woff2` // prettier-ignore
+const file = (slug: string, subset: string, style = 'normal') =>
+  `@fontsource-variable/${slug}/files/${slug}-${subset}-wght-${style}.woff2`
 
 /** Files of an offered font; unknown names give those of the first. */
 export function fontFiles(family: string): FontFile[] {
@@ -72,7 +73,10 @@ const SCRIPTS: { letters: RegExp; file: FontFile }[] = [
   { letters: /[\u1ea0-\u1ef9\u01a0\u01af]/u, file: { name: 'Noto Vietnamese', path: file('noto-sans', 'vietnamese') } },
   { letters: /\p{Script=Arabic}/u, file: { name: 'Noto Arabic', path: file('noto-sans-arabic', 'arabic') } },
   { letters: /\p{Script=Hebrew}/u, file: { name: 'Noto Hebrew', path: file('noto-sans-hebrew', 'hebrew') } },
-  { letters: /\p{Script=Devanagari}/u, file: { name: 'Noto Devanagari', path: file('noto-sans-devanagari', 'devanagari') } }, // prettier-ignore
+  {
+    letters: /\p{Script=Devanagari}/u,
+    file: { name: 'Noto Devanagari', path: file('noto-sans-devanagari', 'devanagari') },
+  },
   { letters: /\p{Script=Thai}/u, file: { name: 'Noto Thai', path: file('noto-sans-thai', 'thai') } },
 ]
 

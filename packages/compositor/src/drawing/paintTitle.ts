@@ -20,7 +20,12 @@ export function paintBox(ck: CanvasKit, canvas: Canvas, layer: TitleLayer, layou
   const strength = number(style, 'box') / 100
   if (strength <= 0) return
   const pad = number(style, 'boxPadding')
-  const [l, t, r, b] = [layout.left - pad, layout.top - pad / 2, layout.left + layout.width + pad, layout.top + layout.height + pad / 2] // prettier-ignore
+  const [l, t, r, b] = [
+    layout.left - pad,
+    layout.top - pad / 2,
+    layout.left + layout.width + pad,
+    layout.top + layout.height + pad / 2,
+  ]
   const paint = new ck.Paint()
   paint.setAntiAlias(true)
   const [red, green, blue] = ck.parseColorString(String(style.boxColour))

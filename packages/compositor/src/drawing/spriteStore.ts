@@ -77,7 +77,13 @@ export class SpriteStore {
     canvas.scale(scale, scale)
     paint(canvas)
     surface.flush()
-    const pixels = canvas.readPixels(0, 0, { width, height, colorType: ck.ColorType.RGBA_8888, alphaType: ck.AlphaType.Premul, colorSpace: ck.ColorSpace.SRGB }) // prettier-ignore
+    const pixels = canvas.readPixels(0, 0, {
+      width,
+      height,
+      colorType: ck.ColorType.RGBA_8888,
+      alphaType: ck.AlphaType.Premul,
+      colorSpace: ck.ColorSpace.SRGB,
+    })
     const picture = Picture.rgba(this.engine, width, height)
     if (pixels) picture.bytes().set(pixels as Uint8Array)
     surface.delete()

@@ -34,7 +34,8 @@ interface Piece {
 /** The text cut wherever a run begins or ends; later runs win. */
 export function pieces(layer: Pick<TitleLayer, 'text' | 'style' | 'runs'>): Piece[] {
   const edges = new Set([0, layer.text.length])
-  for (const run of layer.runs) edges.add(Math.min(run.from, layer.text.length)).add(Math.min(run.to, layer.text.length)) // prettier-ignore
+  for (const run of layer.runs)
+    edges.add(Math.min(run.from, layer.text.length)).add(Math.min(run.to, layer.text.length))
   const sorted = [...edges].sort((a, b) => a - b)
   return sorted.slice(1).map((to, i) => {
     const from = sorted[i]!
@@ -50,7 +51,10 @@ function textStyle(ck: CanvasKit, fonts: FontShelf, style: Style, lineSpacing: n
     color: colour,
     fontFamilies: fonts.order(String(style.font)),
     fontSize: number(style, 'size'),
-    fontStyle: { weight: { value: number(style, 'weight') }, slant: style.italic ? ck.FontSlant.Italic : ck.FontSlant.Upright }, // prettier-ignore
+    fontStyle: {
+      weight: { value: number(style, 'weight') },
+      slant: style.italic ? ck.FontSlant.Italic : ck.FontSlant.Upright,
+    },
     fontVariations: [{ axis: 'wght', value: number(style, 'weight') }],
     letterSpacing: number(style, 'spacing'),
     heightMultiplier: lineSpacing,
@@ -66,13 +70,23 @@ function textStyle(ck: CanvasKit, fonts: FontShelf, style: Style, lineSpacing: n
 export function setTitle(ck: CanvasKit, fonts: FontShelf, layer: TitleLayer, ink?: Ink): TitleLayout {
   const { style } = layer
   const crawl = style.travel === 'crawl'
-  const aligns = { left: ck.TextAlign.Left, right: ck.TextAlign.Right, justify: ck.TextAlign.Justify, center: ck.TextAlign.Center } // prettier-ignore
+  const aligns = {
+    left: ck.TextAlign.Left,
+    right: ck.TextAlign.Right,
+    justify: ck.TextAlign.Justify,
+    center: ck.TextAlign.Center,
+  }
   const lineSpacing = number(style, 'lineSpacing') / 100
   const invisible = ck.Color4f(0, 0, 0, 0)
   const builder = ck.ParagraphBuilder.MakeFromFontCollection(
     new ck.ParagraphStyle({
       textAlign: crawl ? ck.TextAlign.Left : aligns[style.align as keyof typeof aligns],
-      textStyle: { fontFamilies: fonts.order(String(style.font)), fontSize: number(style, 'size'), heightMultiplier: lineSpacing, halfLeading: true }, // prettier-ignore
+      textStyle: {
+        fontFamilies: fonts.order(String(style.font)),
+        fontSize: number(style, 'size'),
+        heightMultiplier: lineSpacing,
+        halfLeading: true,
+      },
     }),
     fonts.collection,
   )

@@ -48,8 +48,21 @@ export function defineGenerator(kind: Omit<GeneratorKind, 'settings'>): Generato
   return { ...kind, settings: (set) => resolveParams(kind.params, set, 0) }
 }
 
-export const colour = (key: string, label: string, initial: string): Param => ({ kind: 'colour', key, label, default: initial }) // prettier-ignore
-export const number = (key: string, label: string, min: number, max: number, initial: number, unit = ''): Param => ({ kind: 'number', key, label, min, max, default: initial, unit }) // prettier-ignore
+export const colour = (key: string, label: string, initial: string): Param => ({
+  kind: 'colour',
+  key,
+  label,
+  default: initial,
+})
+export const number = (key: string, label: string, min: number, max: number, initial: number, unit = ''): Param => ({
+  kind: 'number',
+  key,
+  label,
+  min,
+  max,
+  default: initial,
+  unit,
+})
 
 /** Paint of a colour; the caller deletes it. */
 export function fill({ ck }: Sheet, hex: string, alpha = 1): Paint {

@@ -50,7 +50,21 @@ export function drawEdged(
   kernels.fill(picture.address(), w * h, 0)
   paint(local, 1, picture)
   const [r, g, bl] = colourParts(edge.borderColour)
-  kernels.shapeEdge(picture.address(), w, h, x0, y0, x1, y1, lengths(edge.corners), lengths(edge.feather), border, r, g, bl) // prettier-ignore
+  kernels.shapeEdge(
+    picture.address(),
+    w,
+    h,
+    x0,
+    y0,
+    x1,
+    y1,
+    lengths(edge.corners),
+    lengths(edge.feather),
+    border,
+    r,
+    g,
+    bl,
+  )
   if (edge.shadow) drawShadow(engine, painter, edge.shadow, picture, lengths(edge.shadow.blur), out, target)
   if (edge.reflection) {
     const { strength, length, gap } = edge.reflection
@@ -69,7 +83,9 @@ export function drawEdged(
 
 /** Whole-number placement is exact, so that upright pictures are copied and not resampled. */
 function tidy(matrix: Matrix): Matrix {
-  return matrix.map((value) => (Math.abs(value - Math.round(value)) < 1e-6 ? Math.round(value) : value)) as unknown as Matrix // prettier-ignore
+  return matrix.map((value) =>
+    Math.abs(value - Math.round(value)) < 1e-6 ? Math.round(value) : value,
+  ) as unknown as Matrix
 }
 
 function drawShadow(
@@ -100,10 +116,21 @@ function drawShadow(
   kernels.fill(dark.address(), dark.width * dark.height, 0)
   const [r, g, b] = colourParts(shadow.colour)
   for (let y = 0; y < h; y++)
-    kernels.tint(source + y * w * 4, dark.address() + ((y + margin) * dark.width + margin) * 4, w, r, g, b, shadow.strength) // prettier-ignore
+    kernels.tint(
+      source + y * w * 4,
+      dark.address() + ((y + margin) * dark.width + margin) * 4,
+      w,
+      r,
+      g,
+      b,
+      shadow.strength,
+    )
   if (owned) engine.heap.release(owned)
   blurPicture(engine, dark, sigma, sigma)
-  const place = multiply(multiply(translation(shadow.x, shadow.y), out), multiply(scaling(step, step), translation(-margin, -margin))) // prettier-ignore
+  const place = multiply(
+    multiply(translation(shadow.x, shadow.y), out),
+    multiply(scaling(step, step), translation(-margin, -margin)),
+  )
   painter.draw(dark, place, 1, false, target.address(), target.width, target.height)
   dark.release()
 }

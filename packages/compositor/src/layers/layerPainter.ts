@@ -73,15 +73,29 @@ export class LayerPainter {
     const stride = picture.width * 4
     const columns = across.to - across.from
     const rows = down.to - down.from
-    const name = direct || picture.stamp === null || rows * columns * 4 > LARGEST_SHEET ? null : `${picture.stamp} ${a} ${d} ${e} ${f} ${width} ${height}` // prettier-ignore
+    const name =
+      direct || picture.stamp === null || rows * columns * 4 > LARGEST_SHEET
+        ? null
+        : `${picture.stamp} ${a} ${d} ${e} ${f} ${width} ${height}`
     const sheet = direct
       ? 0
       : ((name === null ? undefined : this.sheets.get(name)) ?? this.resample(picture, across, down))
     kernels.layRect(
-      direct ? picture.address() + down.direct * stride + across.direct * 4 : sheet, direct ? stride : columns * 4,
-      canvas + (down.from * width + across.from) * 4, width * 4, columns, rows, opacity,
-      across.coverFirst, across.coverLast, down.coverFirst, down.coverLast, opaque ? 1 : 0, 0, rows,
-    ) // prettier-ignore
+      direct ? picture.address() + down.direct * stride + across.direct * 4 : sheet,
+      direct ? stride : columns * 4,
+      canvas + (down.from * width + across.from) * 4,
+      width * 4,
+      columns,
+      rows,
+      opacity,
+      across.coverFirst,
+      across.coverLast,
+      down.coverFirst,
+      down.coverLast,
+      opaque ? 1 : 0,
+      0,
+      rows,
+    )
     if (name) this.keepSheet(name, sheet)
     else if (sheet) heap.release(sheet)
   }
@@ -97,7 +111,16 @@ export class LayerPainter {
     const first = Math.min(...ends(down.starts))
     const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
     const middle = heap.allocate((last - first + 1) * columns * 8)
-    kernels.resampleColumns(source + first * stride, stride, last - first, middle, columns, across.startsAt, across.weightsAt, across.taps) // prettier-ignore
+    kernels.resampleColumns(
+      source + first * stride,
+      stride,
+      last - first,
+      middle,
+      columns,
+      across.startsAt,
+      across.weightsAt,
+      across.taps,
+    )
     const sheet = heap.allocate(rows * columns * 4)
     kernels.resampleBand(middle, columns * 8, first, down.startsAt, down.weightsAt, down.taps, sheet, columns, 0, rows)
     heap.release(middle)
@@ -125,9 +148,12 @@ export class LayerPainter {
     if (!back) return
     const { heap, kernels } = this.engine
     const [a, b, c, d, e, f] = matrix
-    const corners = [[0, 0], [picture.width, 0], [0, picture.height], [picture.width, picture.height]].map(
-      ([x, y]) => [a * x! + c * y! + e, b * x! + d * y! + f] as const,
-    ) // prettier-ignore
+    const corners = [
+      [0, 0],
+      [picture.width, 0],
+      [0, picture.height],
+      [picture.width, picture.height],
+    ].map(([x, y]) => [a * x! + c * y! + e, b * x! + d * y! + f] as const)
     const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
     const x0 = Math.max(Math.floor(Math.min(...xs)) - 1, 0)
     const y0 = Math.max(Math.floor(Math.min(...ys)) - 1, 0)
@@ -150,9 +176,27 @@ export class LayerPainter {
     }
     const per = (x: number, y: number) => shrink / Math.sqrt(x * x + y * y)
     kernels.drawAffine(
-      address, w, h, canvas, width, x0, y0, x1, y1, ia / shrink, ib / shrink, ic / shrink, id / shrink, ie / shrink,
-      iff / shrink, per(ia, ic), per(ib, id), sizeU, sizeV, opacity,
-    ) // prettier-ignore
+      address,
+      w,
+      h,
+      canvas,
+      width,
+      x0,
+      y0,
+      x1,
+      y1,
+      ia / shrink,
+      ib / shrink,
+      ic / shrink,
+      id / shrink,
+      ie / shrink,
+      iff / shrink,
+      per(ia, ic),
+      per(ib, id),
+      sizeU,
+      sizeV,
+      opacity,
+    )
     if (owned) heap.release(owned)
   }
 

@@ -46,7 +46,10 @@ export function resampleTable(source: number, scale: number, offset: number, siz
   const weights = new Int16Array((to - from) * taps)
   const raw = new Float64Array(taps)
   let direct = true
-  /** At its own size all outputs whose taps lie within the picture have the same weights: where the first of them are. */
+  /**
+   * At its own size all outputs whose taps lie within the picture have the same weights: where the first of them
+   * are.
+   */
   let alike = -1
   for (let i = from; i < to; i++) {
     const centre = (i + 0.5 - offset) / scale - 0.5

@@ -55,7 +55,12 @@ const TICKS = 705_600_000
 
 /** A title's look in a reel `factor` times as large: its lengths grow with it. */
 export function grown(style: Params, factor: number): Params {
-  return Object.fromEntries(Object.entries(style).map(([key, value]) => [key, LENGTHS.includes(key) && typeof value === 'number' ? Math.round(value * factor * 10) / 10 : value])) // prettier-ignore
+  return Object.fromEntries(
+    Object.entries(style).map(([key, value]) => [
+      key,
+      LENGTHS.includes(key) && typeof value === 'number' ? Math.round(value * factor * 10) / 10 : value,
+    ]),
+  )
 }
 
 function moveOf(move: PresetMove | undefined): TitleMove | null {
@@ -79,6 +84,8 @@ export function presetTitle(
     out: moveOf(preset.out),
     during: moveOf(preset.during),
   }
-  const params: Params = preset.at ? { position: [Math.round((preset.at[0] - 0.5) * format.width), Math.round((preset.at[1] - 0.5) * format.height)] } : {} // prettier-ignore
+  const params: Params = preset.at
+    ? { position: [Math.round((preset.at[0] - 0.5) * format.width), Math.round((preset.at[1] - 0.5) * format.height)] }
+    : {}
   return { title, params, length: Math.round((preset.seconds ?? 4) * TICKS) }
 }

@@ -28,7 +28,12 @@ function words(text: string): Unit[] {
 export function unitsOf(text: string, unit: TitleMovePlan['unit'], lines: readonly Unit[]): Unit[] {
   const whole = [{ from: 0, to: text.length }]
   if (unit === 'whole') return whole
-  const found = unit === 'letter' ? letters(text) : unit === 'word' ? words(text) : lines.filter(({ from, to }) => text.slice(from, to).trim()) // prettier-ignore
+  const found =
+    unit === 'letter'
+      ? letters(text)
+      : unit === 'word'
+        ? words(text)
+        : lines.filter(({ from, to }) => text.slice(from, to).trim())
   if (found.length <= MOST_UNITS) return found.length > 0 ? found : whole
   return unit === 'letter' ? unitsOf(text, 'word', lines) : unit === 'word' ? unitsOf(text, 'line', lines) : whole
 }

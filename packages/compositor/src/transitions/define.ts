@@ -67,16 +67,67 @@ export const direction4 = (initial = 'left'): Param =>
   choice('direction', 'Direction', { left: 'Left', right: 'Right', up: 'Up', down: 'Down' }, initial)
 /** The way a change travels: sides and corners. */
 export const direction8 = (initial = 'right'): Param =>
-  choice('direction', 'Direction', { left: 'Left', right: 'Right', up: 'Up', down: 'Down', upLeft: 'Up left', upRight: 'Up right', downLeft: 'Down left', downRight: 'Down right' }, initial) // prettier-ignore
-export const axis = (initial = 'across'): Param => choice('axis', 'Axis', { across: 'Across', down: 'Up and down' }, initial) // prettier-ignore
+  choice(
+    'direction',
+    'Direction',
+    {
+      left: 'Left',
+      right: 'Right',
+      up: 'Up',
+      down: 'Down',
+      upLeft: 'Up left',
+      upRight: 'Up right',
+      downLeft: 'Down left',
+      downRight: 'Down right',
+    },
+    initial,
+  )
+export const axis = (initial = 'across'): Param =>
+  choice('axis', 'Axis', { across: 'Across', down: 'Up and down' }, initial)
 export const way = (): Param => choice('way', 'Way', { clockwise: 'Clockwise', counter: 'Counter-clockwise' })
-export const inOut = (initial = 'out'): Param => choice('way', 'Way', { out: 'From the middle', in: 'To the middle' }, initial) // prettier-ignore
-export const corner = (): Param => choice('corner', 'Corner', { upRight: 'Top right', upLeft: 'Top left', downRight: 'Bottom right', downLeft: 'Bottom left' }) // prettier-ignore
+export const inOut = (initial = 'out'): Param =>
+  choice('way', 'Way', { out: 'From the middle', in: 'To the middle' }, initial)
+export const corner = (): Param =>
+  choice('corner', 'Corner', {
+    upRight: 'Top right',
+    upLeft: 'Top left',
+    downRight: 'Bottom right',
+    downLeft: 'Bottom left',
+  })
 export const twoWays = (): Param => choice('direction', 'Direction', { left: 'Left', right: 'Right' })
-export const softness = (initial: number): Param => ({ kind: 'number', key: 'softness', label: 'Softness', min: 0, max: 100, default: initial, unit: '%' }) // prettier-ignore
-export const colour = (initial: string, label = 'Colour'): Param => ({ kind: 'colour', key: 'colour', label, default: initial }) // prettier-ignore
-export const number = (key: string, label: string, min: number, max: number, initial: number, unit = ''): Param => ({ kind: 'number', key, label, min, max, default: initial, unit }) // prettier-ignore
-export const seed = (): Param => ({ kind: 'number', key: 'seed', label: 'Variation', min: 0, max: 999, default: 1, fixed: true }) // prettier-ignore
+export const softness = (initial: number): Param => ({
+  kind: 'number',
+  key: 'softness',
+  label: 'Softness',
+  min: 0,
+  max: 100,
+  default: initial,
+  unit: '%',
+})
+export const colour = (initial: string, label = 'Colour'): Param => ({
+  kind: 'colour',
+  key: 'colour',
+  label,
+  default: initial,
+})
+export const number = (key: string, label: string, min: number, max: number, initial: number, unit = ''): Param => ({
+  kind: 'number',
+  key,
+  label,
+  min,
+  max,
+  default: initial,
+  unit,
+})
+export const seed = (): Param => ({
+  kind: 'number',
+  key: 'seed',
+  label: 'Variation',
+  min: 0,
+  max: 999,
+  default: 1,
+  fixed: true,
+})
 /** A coloured line on the border of a wipe. */
 export const edgeParams = (): Param[] => [
   { kind: 'number', key: 'edge', label: 'Edge', min: 0, max: 100, default: 0, unit: '%' },

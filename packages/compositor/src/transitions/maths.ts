@@ -16,7 +16,8 @@ export function turnOf(x: number, y: number): number {
   const [ax, ay] = [Math.abs(x), Math.abs(y)]
   const ratio = ax < ay ? ax / ay : ay / ax
   const s = ratio * ratio
-  const arc = ratio * (0.99986601 + s * (-0.3302995 + s * (0.180141 + s * (-0.085133 + s * 0.0208351)))) / 6.283185307179586 // prettier-ignore
+  const arc =
+    (ratio * (0.99986601 + s * (-0.3302995 + s * (0.180141 + s * (-0.085133 + s * 0.0208351))))) / 6.283185307179586
   // Angle from the vertical, in the quarter of the absolute values.
   const quarter = ax < ay ? arc : 0.25 - arc
   if (y <= 0) return x >= 0 ? quarter : 1 - quarter

@@ -92,9 +92,18 @@ export class Stage {
     const soft = Math.max((look.softness ?? 0) / 100, 1.5 / Math.max(this.width, this.height))
     const [r, g, bl] = colourParts(look.edgeColour ?? '#ffffff')
     this.engine.kernels.mixByMap(
-      a.address(), b.address(), map, target.address(), this.pixels, t * (1 + soft), 1 / soft, r, g, bl,
+      a.address(),
+      b.address(),
+      map,
+      target.address(),
+      this.pixels,
+      t * (1 + soft),
+      1 / soft,
+      r,
+      g,
+      bl,
       (look.edge ?? 0) / 100,
-    ) // prettier-ignore
+    )
   }
 
   /** Draws a picture by a matrix over the output or `target`. */
@@ -108,7 +117,13 @@ export class Stage {
 
   /** Draws a whole picture over the output as it is. */
   put(picture: Picture, opacity = 1, target = this.out): void {
-    if (opacity > 0) this.engine.kernels.blendRow(picture.address(), target.address(), this.pixels, Math.round(Math.min(1, opacity) * 32_768)) // prettier-ignore
+    if (opacity > 0)
+      this.engine.kernels.blendRow(
+        picture.address(),
+        target.address(),
+        this.pixels,
+        Math.round(Math.min(1, opacity) * 32_768),
+      )
   }
 
   /**
@@ -118,7 +133,12 @@ export class Stage {
   bend(
     picture: Picture,
     look: (x: number, y: number) => readonly [number, number, number?],
-    { opacity = 1, repeat = false, target = this.out, cell: wanted = CELL }: { opacity?: number; repeat?: boolean; target?: Picture; cell?: number } = {}, // prettier-ignore
+    {
+      opacity = 1,
+      repeat = false,
+      target = this.out,
+      cell: wanted = CELL,
+    }: { opacity?: number; repeat?: boolean; target?: Picture; cell?: number } = {},
   ): void {
     // Large frames are bent by larger cells: what is between them is as small a part of the picture.
     const cell = target.width > 1200 ? wanted * 2 : wanted
@@ -134,7 +154,21 @@ export class Stage {
         values[i + 1] = v
         values[i + 2] = bright
       }
-    kernels.drawMesh(picture.address(), picture.width, picture.height, target.address(), target.width, target.height, grid, cell, columns, opacity, repeat ? 1 : 0, 0, target.height) // prettier-ignore
+    kernels.drawMesh(
+      picture.address(),
+      picture.width,
+      picture.height,
+      target.address(),
+      target.width,
+      target.height,
+      grid,
+      cell,
+      columns,
+      opacity,
+      repeat ? 1 : 0,
+      0,
+      target.height,
+    )
     heap.release(grid)
   }
 
@@ -190,7 +224,12 @@ export class Stage {
     const { kernels } = this.engine
     kernels.fill(piece.address(), width * height, 0)
     for (let row = 0; row < height; row++)
-      kernels.blendRow(picture.address() + ((y + row) * picture.width + x) * 4, piece.address() + row * width * 4, width, 32_768) // prettier-ignore
+      kernels.blendRow(
+        picture.address() + ((y + row) * picture.width + x) * 4,
+        piece.address() + row * width * 4,
+        width,
+        32_768,
+      )
     return piece
   }
 

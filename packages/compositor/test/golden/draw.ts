@@ -48,7 +48,9 @@ export function drawSheets(engine: Engine): Map<string, Row[]> {
   for (const family of Object.keys(FAMILIES)) {
     const rows = TRANSITIONS.filter((kind) => kind.family === family).map((kind) => ({
       name: kind.name,
-      pictures: PROGRESS.map((progress) => draw([{ kind: 'transition', transition: kind.id, settings: {}, progress, from, to }])), // prettier-ignore
+      pictures: PROGRESS.map((progress) =>
+        draw([{ kind: 'transition', transition: kind.id, settings: {}, progress, from, to }]),
+      ),
     }))
     sheets.set(family, rows)
   }

@@ -8,7 +8,9 @@ import type { Format } from './list'
 const INPUTS: Record<Format['input'], string> = {
   picture: '-f lavfi -i testsrc2=s=320x180:r=25:d=2',
   both: '-f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000',
-  surround: '-f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i anoisesrc=d=2:r=48000,pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0', // prettier-ignore
+  surround:
+    '-f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i ' +
+    'anoisesrc=d=2:r=48000,pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0',
   sound: '-f lavfi -i aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000',
   still: '-f lavfi -i testsrc2=s=320x180:r=1:d=1',
 }

@@ -20,7 +20,9 @@ export const append = defineCommand({
     const tracks = command.pieces.map((piece) => openTrack(edit, piece.trackId))
     const lead = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
     // Behind everything on the tracks in question: a picture never runs ahead of the sound before it.
-    const ends = [...new Set(tracks)].map((track) => edit.clipsOn(track.id).at(-1)).map((clip) => (clip ? clipEnd(clip) : 0)) // prettier-ignore
+    const ends = [...new Set(tracks)]
+      .map((track) => edit.clipsOn(track.id).at(-1))
+      .map((clip) => (clip ? clipEnd(clip) : 0))
     let base = snapOn(edit, lead, Math.max(...ends))
     if (base < Math.max(...ends)) base = snapOn(edit, lead, Math.max(...ends) + 14_112_000)
     const first = Math.min(...command.pieces.map((piece) => piece.start))
@@ -36,7 +38,8 @@ function laneAbove(edit: Edit, clip: Clip): string {
   const home = edit.need('tracks', clip.trackId)
   const all = [...edit.all('tracks')].filter((track) => track.reelId === home.reelId).sort(compareOrder)
   const kin = all.filter((track) => track.kind === home.kind)
-  const busy = (trackId: string) => edit.clipsOn(trackId).some((other) => other.start < clipEnd(clip) && clipEnd(other) > clip.start) // prettier-ignore
+  const busy = (trackId: string) =>
+    edit.clipsOn(trackId).some((other) => other.start < clipEnd(clip) && clipEnd(other) > clip.start)
   if (home.kind === 'sound') {
     const free = [home, ...kin].find((track) => !track.locked && !busy(track.id))
     if (free) return free.id
@@ -49,7 +52,14 @@ function laneAbove(edit: Edit, clip: Clip): string {
   const word = home.purpose[0]!.toUpperCase() + home.purpose.slice(1)
   const top = kin.at(-1)!
   const next = all[all.indexOf(top) + 1]?.order ?? null
-  const made = createTrack(home.reelId, home.kind, home.purpose, `${word} ${alike + 1}`, orderBetween(top.order, next), () => edit.newId()) // prettier-ignore
+  const made = createTrack(
+    home.reelId,
+    home.kind,
+    home.purpose,
+    `${word} ${alike + 1}`,
+    orderBetween(top.order, next),
+    () => edit.newId(),
+  )
   edit.put('tracks', made)
   return made.id
 }
@@ -111,7 +121,10 @@ export const replace = defineCommand({
       if (end <= start) refuse('length', 'A clip has to be at least one frame long.', [id])
       edit.put('clips', { ...next, length: end - start })
     }
-    refuseOverlap(edit, clips.map((clip) => clip.trackId)) // prettier-ignore
+    refuseOverlap(
+      edit,
+      clips.map((clip) => clip.trackId),
+    )
     const rest = named.link ? edit.linkedTo(named.link) : []
     if (rest.length === 1) edit.patchClip(rest[0]!.id, { link: null })
   },

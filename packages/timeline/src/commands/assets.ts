@@ -4,7 +4,10 @@ import { idSchema, nameSchema } from '../document/values'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
-/** Puts a source into the library; a source already there is described anew (its length is known better after ingest). */
+/**
+ * Puts a source into the library; a source already there is described anew (its length is known better after
+ * ingest).
+ */
 export const addAsset = defineCommand({
   schema: z.object({ type: z.literal('addAsset'), asset: assetFactsSchema }),
   apply(edit, { asset }) {

@@ -27,7 +27,11 @@ export const cutOut = defineCommand({
     const lanes = tracksInScope(edit, lead, scope)
     const clips = () => lanes.flatMap((lane) => [...edit.clipsOn(lane.id)])
     for (const at of [begin, end])
-      splitClips(edit, clips().filter((clip) => clip.start < at && clipEnd(clip) > at), at) // prettier-ignore
+      splitClips(
+        edit,
+        clips().filter((clip) => clip.start < at && clipEnd(clip) > at),
+        at,
+      )
     const links: (string | null)[] = []
     for (const lane of lanes) {
       const [a, b] = [snapOn(edit, lane, begin), snapOn(edit, lane, end)]

@@ -70,5 +70,6 @@ export const setAssets = defineCommand({
     for (const id of assetIds) edit.put('assets', { ...edit.need('assets', id), ...set })
   },
   describe: ({ assetIds, set }) =>
-    `${set.folderId !== undefined ? 'Filed' : set.label !== undefined ? 'Labelled' : 'Noted'} ${count(assetIds.length, 'source')}`,
+    `${set.folderId !== undefined ? 'Filed' : set.label !== undefined ? 'Labelled' : 'Noted'} ` +
+    `${count(assetIds.length, 'source')}`,
 })

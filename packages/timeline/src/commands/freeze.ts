@@ -7,7 +7,9 @@ import { refuse } from '../edit/refuse'
 import { sourceTimeAt } from '../evaluate/timeMap'
 import { defineCommand } from './define'
 
-/** Holds the frame at a position for a while: the clip is cut there, what comes later makes room, the frame fills it. */
+/**
+ * Holds the frame at a position for a while: the clip is cut there, what comes later makes room, the frame fills it.
+ */
 export const freeze = defineCommand({
   schema: z.object({
     type: z.literal('freeze'),

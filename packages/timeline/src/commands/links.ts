@@ -43,7 +43,10 @@ export const unlink = defineCommand({
     const clips = openClips(edit, command.clipIds)
     if (clips.every((clip) => !clip.link)) refuse('nothing', 'These clips are not linked.')
     for (const clip of clips) edit.patchClip(clip.id, { link: null, sync: 0 })
-    dropLoneLinks(edit, clips.map((clip) => clip.link)) // prettier-ignore
+    dropLoneLinks(
+      edit,
+      clips.map((clip) => clip.link),
+    )
   },
   describe: ({ clipIds: ids }) => `Unlinked ${count(ids.length, 'clip')}`,
 })

@@ -54,7 +54,17 @@ export const addMade = defineCommand({
       const from = snapOn(edit, track, start)
       const to = snapOn(edit, track, start + length)
       if (to <= from) refuse('length', 'A clip has to be at least one frame long.', [clipId])
-      return { ...PLAIN_CLIP, params: params ?? {}, ...own, id: clipId, trackId, stream: null, start: from, length: to - from, map: { kind: 'steady', source: 0 } } as Clip // prettier-ignore
+      return {
+        ...PLAIN_CLIP,
+        params: params ?? {},
+        ...own,
+        id: clipId,
+        trackId,
+        stream: null,
+        start: from,
+        length: to - from,
+        map: { kind: 'steady', source: 0 },
+      } as Clip
     })
     if (new Set(clips.map((clip) => clip.id)).size < clips.length) refuse('id', 'Two of these clips have the same id.')
     putClips(edit, clips, mode)
@@ -79,7 +89,11 @@ export const setTitle = defineCommand({
       const clip = edit.need('clips', id)
       openTrack(edit, clip.trackId)
       if (clip.kind !== 'title') return refuse('kind', 'This clip is not a title.', [id])
-      const title = { ...clip.title, ...set, style: checkParams(titleStyleSchema, patchParams(clip.title.style, style), [id]) } // prettier-ignore
+      const title = {
+        ...clip.title,
+        ...set,
+        style: checkParams(titleStyleSchema, patchParams(clip.title.style, style), [id]),
+      }
       // Runs beyond the end of a shorter text go with what they styled.
       const end = title.text.length
       title.runs = title.runs.map((run) => ({ ...run, to: Math.min(run.to, end) })).filter((run) => run.from < run.to)

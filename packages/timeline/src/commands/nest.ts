@@ -29,7 +29,10 @@ export const nest = defineCommand({
   apply(edit, { clipIds, reelId, name }) {
     if (edit.get('reels', reelId)) refuse('id', 'That reel is already there.', [reelId])
     const clips = linkedClips(edit, clipIds)
-    const tracks = inOrder(edit, clips.map((clip) => clip.trackId)) // prettier-ignore
+    const tracks = inOrder(
+      edit,
+      clips.map((clip) => clip.trackId),
+    )
     const parent = edit.need('reels', tracks[0]!.reelId)
     if (tracks.some((track) => track.reelId !== parent.id)) refuse('link', 'These clips are not all in one reel.')
     const grid = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
@@ -100,7 +103,10 @@ export const unnest = defineCommand({
     if (nested.format.width !== parent.format.width || nested.format.height !== parent.format.height)
       refuse('format', `${nested.name} has another shape than ${parent.name}, so it stays whole.`, [nested.id])
     for (const shell of shells) edit.remove('clips', shell.id)
-    dropLoneLinks(edit, shells.map((shell) => shell.link)) // prettier-ignore
+    dropLoneLinks(
+      edit,
+      shells.map((shell) => shell.link),
+    )
 
     const tracks = [...edit.all('tracks')]
     const copyOf = new Map<string, string>()
@@ -124,7 +130,7 @@ export const unnest = defineCommand({
           const moved = { ...clip, start: clip.start + offset }
           const id = edit.newId()
           copyOf.set(clip.id, id)
-          clips.push({ ...moved, ...sliceClip(moved, from, to), id, link: renew(clip.link), group: renew(clip.group) }) // prettier-ignore
+          clips.push({ ...moved, ...sliceClip(moved, from, to), id, link: renew(clip.link), group: renew(clip.group) })
         }
         if (clips.length === 0) continue
         const target = i === 0 ? home : roomFor(edit, parent.id, home, track, floor, clips)
@@ -146,10 +152,19 @@ function roomFor(edit: Edit, reelId: string, home: Track, like: Track, floor: st
     (track) =>
       track.kind === home.kind &&
       !track.locked &&
-      !edit.clipsOn(track.id).some((there) => clips.some((clip) => clip.start < clipEnd(there) && clipEnd(clip) > there.start)), // prettier-ignore
+      !edit
+        .clipsOn(track.id)
+        .some((there) => clips.some((clip) => clip.start < clipEnd(there) && clipEnd(clip) > there.start)),
   )
   if (free) return free
-  const made = createTrack(reelId, home.kind, like.purpose, like.name, orderBetween(floor, beyond[0]?.order ?? null), () => edit.newId()) // prettier-ignore
+  const made = createTrack(
+    reelId,
+    home.kind,
+    like.purpose,
+    like.name,
+    orderBetween(floor, beyond[0]?.order ?? null),
+    () => edit.newId(),
+  )
   edit.put('tracks', made)
   return made
 }

@@ -36,8 +36,17 @@ function bringReels(edit: Edit, whole: readonly WholeReel[]): void {
     const strays =
       tracks.some((track) => track.reelId !== reel.id || edit.get('tracks', track.id)) ||
       clips.some((clip) => !own.has(clip.trackId) || edit.get('clips', clip.id)) ||
-      transitions.some((entry) => !own.has(entry.trackId) || !within(entry.leftId) || !within(entry.rightId) || edit.get('transitions', entry.id)) || // prettier-ignore
-      markers.some((marker) => (marker.clipId ? !ids.has(marker.clipId) : marker.reelId !== reel.id) || edit.get('markers', marker.id)) // prettier-ignore
+      transitions.some(
+        (entry) =>
+          !own.has(entry.trackId) ||
+          !within(entry.leftId) ||
+          !within(entry.rightId) ||
+          edit.get('transitions', entry.id),
+      ) ||
+      markers.some(
+        (marker) =>
+          (marker.clipId ? !ids.has(marker.clipId) : marker.reelId !== reel.id) || edit.get('markers', marker.id),
+      )
     if (strays) refuse('id', `What is in ${reel.name} does not belong together.`, [reel.id])
     for (const track of tracks) edit.put('tracks', track)
     for (const clip of clips) edit.put('clips', clip)
@@ -76,7 +85,10 @@ export const paste = defineCommand({
       if (track.reelId !== reelId) refuse('kind', 'Clips are pasted into one reel at a time.', [track.id])
       const source = sourceOf(edit, clip)
       if (!source) refuse('missing', 'A source of these clips is not in this project.', [clip.id])
-      const fits = track.kind === 'picture' ? source?.picture && clip.stream === null : clip.stream !== null && source?.sounds[clip.stream] // prettier-ignore
+      const fits =
+        track.kind === 'picture'
+          ? source?.picture && clip.stream === null
+          : clip.stream !== null && source?.sounds[clip.stream]
       if (!fits) refuse('kind', `${source?.name} can’t go on ${track.name}.`, [clip.id])
       if (clip.kind === 'reel' && reelsInside(edit, clip.nestedId).has(reelId))
         refuse('cycle', 'A reel can’t play inside itself.', [clip.nestedId])

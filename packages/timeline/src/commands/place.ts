@@ -7,7 +7,10 @@ import { clearRange, grainOf, leadTrack, openGap, openTrack, refuseOverlap, snap
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 
-/** What happens to clips in the way: nothing may be in the way, later clips are pushed, or what lies beneath is covered. */
+/**
+ * What happens to clips in the way: nothing may be in the way, later clips are pushed, or what lies beneath is
+ * covered.
+ */
 export const placeModeSchema = z.enum(['free', 'insert', 'over'])
 export type PlaceMode = z.infer<typeof placeModeSchema>
 
@@ -77,7 +80,8 @@ export const place = defineCommand({
     putClips(edit, clips, mode)
   },
   describe: ({ pieces, mode }) =>
-    `${{ free: 'Placed', insert: 'Inserted', over: 'Laid over' }[mode]} ${count(new Set(pieces.map((p) => p.link ?? p.clipId)).size, 'clip')}`,
+    `${{ free: 'Placed', insert: 'Inserted', over: 'Laid over' }[mode]} ` +
+    `${count(new Set(pieces.map((p) => p.link ?? p.clipId)).size, 'clip')}`,
 })
 
 /** Puts finished clips on their tracks by a mode. Clips given may already be there and are then replaced. */

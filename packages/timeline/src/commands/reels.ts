@@ -33,7 +33,9 @@ export const removeReel = defineCommand({
       if (tracks.has(clip.trackId)) edit.remove('clips', clip.id)
       else if (clip.kind === 'reel' && clip.nestedId === reelId) {
         const parent = edit.get('reels', edit.need('tracks', clip.trackId).reelId)
-        refuse('used', `${reel.name} plays inside ${parent?.name ?? 'another reel'}. Take it out there first.`, [clip.id]) // prettier-ignore
+        refuse('used', `${reel.name} plays inside ${parent?.name ?? 'another reel'}. Take it out there first.`, [
+          clip.id,
+        ])
       }
     }
     for (const id of tracks) edit.remove('tracks', id)

@@ -24,7 +24,11 @@ export const remove = defineCommand({
     if (!closeUp) return
     if (scope === 'track') {
       for (const trackId of new Set(clips.map((clip) => clip.trackId)))
-        closeAll(edit, clips.filter((clip) => clip.trackId === trackId), scope) // prettier-ignore
+        closeAll(
+          edit,
+          clips.filter((clip) => clip.trackId === trackId),
+          scope,
+        )
     } else closeAll(edit, leaders(edit, clips), scope)
   },
   describe: ({ clipIds, closeUp }) => `Removed ${count(clipIds.length, 'clip')}${closeUp ? ' and closed up' : ''}`,

@@ -57,7 +57,9 @@ export function undoOf(changes: readonly Change[], label: string, name?: { from:
     type: 'restore',
     label,
     ...(name ? { name: { from: name.to, to: name.from } } : {}),
-    changes: changes.map(({ kind, id, before, after }) => ({ kind, id, from: after, to: before }) as RestoreCommand['changes'][number]), // prettier-ignore
+    changes: changes.map(
+      ({ kind, id, before, after }) => ({ kind, id, from: after, to: before }) as RestoreCommand['changes'][number],
+    ),
   }
 }
 
@@ -67,6 +69,8 @@ export function reverseRestore(command: RestoreCommand, label: string): RestoreC
     type: 'restore',
     label,
     ...(command.name ? { name: { from: command.name.to, to: command.name.from } } : {}),
-    changes: command.changes.map(({ kind, id, from, to }) => ({ kind, id, from: to, to: from }) as RestoreCommand['changes'][number]), // prettier-ignore
+    changes: command.changes.map(
+      ({ kind, id, from, to }) => ({ kind, id, from: to, to: from }) as RestoreCommand['changes'][number],
+    ),
   }
 }

@@ -43,11 +43,19 @@ export const roll = defineCommand({
       return Math.min(Math.max(snapOn(edit, edit.need('tracks', clip.trackId), cut), own.min), own.max)
     }
     const cuts: [string, ReturnType<typeof sliceClip>][] = [
-      ...lefts.map((clip) => [clip.id, sliceClip(clip, clip.start, cutOn(clip, 'end'))] as [string, ReturnType<typeof sliceClip>]), // prettier-ignore
-      ...rights.map((clip) => [clip.id, sliceClip(clip, cutOn(clip, 'start'), clipEnd(clip))] as [string, ReturnType<typeof sliceClip>]), // prettier-ignore
+      ...lefts.map(
+        (clip) => [clip.id, sliceClip(clip, clip.start, cutOn(clip, 'end'))] as [string, ReturnType<typeof sliceClip>],
+      ),
+      ...rights.map(
+        (clip) =>
+          [clip.id, sliceClip(clip, cutOn(clip, 'start'), clipEnd(clip))] as [string, ReturnType<typeof sliceClip>],
+      ),
     ]
     for (const [id, slice] of cuts) edit.patchClip(id, slice)
-    refuseOverlap(edit, [...lefts, ...rights].map((clip) => clip.trackId)) // prettier-ignore
+    refuseOverlap(
+      edit,
+      [...lefts, ...rights].map((clip) => clip.trackId),
+    )
   },
   describe: () => 'Rolled a cut',
 })

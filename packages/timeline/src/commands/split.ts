@@ -5,7 +5,10 @@ import { linkedClips, splitClips } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
-/** Cuts clips in two at a reel position: those named with what is linked to them, or, with none named, all of the reel. */
+/**
+ * Cuts clips in two at a reel position: those named with what is linked to them, or, with none named, all of the
+ * reel.
+ */
 export const split = defineCommand({
   schema: z.object({
     type: z.literal('split'),

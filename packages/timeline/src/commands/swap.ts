@@ -5,7 +5,9 @@ import { linkedClips, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
-/** Changes places with the next or the previous clip of the track; the time between them, if any, stays between them. */
+/**
+ * Changes places with the next or the previous clip of the track; the time between them, if any, stays between them.
+ */
 export const swap = defineCommand({
   schema: z.object({ type: z.literal('swap'), clipId: idSchema, with: z.enum(['next', 'previous']) }),
   apply(edit, { clipId, with: side }) {

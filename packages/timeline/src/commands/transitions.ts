@@ -15,7 +15,10 @@ function sides(edit: Edit, transition: Pick<Transition, 'leftId' | 'rightId'>): 
   const right = transition.rightId ? edit.need('clips', transition.rightId) : null
   const track = openTrack(edit, (left ?? right ?? refuse('kind', 'A transition needs a clip.')).trackId)
   if (left && right && (left.trackId !== right.trackId || clipEnd(left) !== right.start))
-    refuse('touch', `A transition joins two clips that touch on ${track.name}. Close the gap between them first.`, [left.id, right.id]) // prettier-ignore
+    refuse('touch', `A transition joins two clips that touch on ${track.name}. Close the gap between them first.`, [
+      left.id,
+      right.id,
+    ])
   return [left, right]
 }
 
@@ -51,7 +54,8 @@ export const addTransitions = defineCommand({
       if (room.before + room.after < grain)
         refuse(
           'handles',
-          'There is no hidden footage on either side of this cut. Trim the clips a little, or let the edge frames be held.',
+          'There is no hidden footage on either side of this cut. Trim the clips a little, or let the edge ' +
+            'frames be held.',
           [wanted.id],
         )
       // Asked for more on one side than there is: what is missing goes to the other side, if that has it.

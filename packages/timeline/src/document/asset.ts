@@ -2,7 +2,10 @@ import { z } from 'zod'
 import { labelSchema } from './clip'
 import { idSchema, nameSchema, noteSchema, rateSchema, ticksSchema } from './values'
 
-/** What is known of a picture source once its input transform (turning, square pixels, deinterlacing) has been applied. */
+/**
+ * What is known of a picture source once its input transform (turning, square pixels, deinterlacing) has been
+ * applied.
+ */
 export const pictureInfoSchema = z.object({
   width: z.int().min(1).max(32_768),
   height: z.int().min(1).max(32_768),
@@ -20,7 +23,10 @@ export const soundInfoSchema = z.object({
   title: z.string().max(200),
 })
 
-/** What a source's file says of itself. Bytes, state and derived files are kept outside the document under the same id. */
+/**
+ * What a source's file says of itself. Bytes, state and derived files are kept outside the document under the same
+ * id.
+ */
 export const assetFactsSchema = z.object({
   id: idSchema,
   name: nameSchema,
@@ -43,7 +49,10 @@ export type SoundInfo = z.infer<typeof soundInfoSchema>
 export type AssetFacts = z.infer<typeof assetFactsSchema>
 export type Asset = z.infer<typeof assetSchema>
 
-/** How much of a source one of its streams holds, in ticks: a sound stream's own length, or with `null` the picture's. */
+/**
+ * How much of a source one of its streams holds, in ticks: a sound stream's own length, or with `null` the
+ * picture's.
+ */
 export function sourceLength(asset: Asset, stream: number | null): number {
   return stream === null ? asset.length : (asset.sounds[stream]?.length ?? asset.length)
 }

@@ -117,7 +117,8 @@ function checkTransitions(project: Project, add: (rule: Problem['rule'], message
     }
     for (const clip of [left, right])
       if (clip && clip.trackId !== trackId) add('transition', 'a transition lies on another track than its clip', id)
-    if (left && right && clipEnd(left) !== right.start) add('transition', 'a transition joins clips that do not touch', id) // prettier-ignore
+    if (left && right && clipEnd(left) !== right.start)
+      add('transition', 'a transition joins clips that do not touch', id)
     if ((!left && before > 0) || (!right && after > 0)) add('transition', 'a transition reaches past its only clip', id)
     if (before + after <= 0) add('transition', 'a transition has no length', id)
     for (const edge of [left && `end ${left.id}`, right && `start ${right.id}`]) {

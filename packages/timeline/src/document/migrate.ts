@@ -12,7 +12,9 @@ export class DocumentError extends Error {
 }
 
 const each = (map: unknown, change: (entity: Record<string, unknown>) => Record<string, unknown>) =>
-  Object.fromEntries(Object.entries((map ?? {}) as Record<string, Record<string, unknown>>).map(([id, entity]) => [id, change(entity)])) // prettier-ignore
+  Object.fromEntries(
+    Object.entries((map ?? {}) as Record<string, Record<string, unknown>>).map(([id, entity]) => [id, change(entity)]),
+  )
 
 /** Version 2 has markers, picks, folders, groups, notes and what keeps linked clips in sync. */
 function toVersion2(old: Record<string, unknown>): Record<string, unknown> {
@@ -68,7 +70,8 @@ export function openDocument(stored: unknown): Project {
     throw new DocumentError(`schemaVersion ${String(document.schemaVersion)} is not a version.`, 'schemaVersion')
   if (version > SCHEMA_VERSION)
     throw new DocumentError(
-      `This project was written by a newer Dusk Reel (document version ${version}, this one reads up to ${SCHEMA_VERSION}). Update and open it again.`,
+      `This project was written by a newer Dusk Reel (document version ${version}, this one reads up to ` +
+        `${SCHEMA_VERSION}). Update and open it again.`,
       'schemaVersion',
     )
   for (; version < SCHEMA_VERSION; version++) document = MIGRATIONS[version]!(document)

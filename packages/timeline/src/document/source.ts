@@ -71,7 +71,12 @@ function madeSource(from: Entities, clip: Exclude<Clip, { assetId: string } | { 
         ? clip.generator[0]!.toUpperCase() +
           clip.generator.slice(1).replace(/[A-Z0-9]+/g, (part) => ` ${part.toLowerCase()}`)
         : 'Adjustment'
-  return { name, length: Infinity, picture: { width: format?.width ?? 1920, height: format?.height ?? 1080, alpha: true }, sounds: [] } // prettier-ignore
+  return {
+    name,
+    length: Infinity,
+    picture: { width: format?.width ?? 1920, height: format?.height ?? 1080, alpha: true },
+    sounds: [],
+  }
 }
 
 /** What a clip is called: the person's own name for it, or its source's. */

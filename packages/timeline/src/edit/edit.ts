@@ -23,7 +23,9 @@ export class Edit {
   private readonly lanes = new Map<string, readonly Clip[] | null>()
   private counter = 0
 
-  /** @param seed a UUID that belongs to this change alone; ids of new entities are derived from it, alike everywhere. */
+  /**
+   * @param seed a UUID that belongs to this change alone; ids of new entities are derived from it, alike everywhere.
+   */
   constructor(
     readonly base: Project,
     private readonly seed: string,
@@ -55,7 +57,16 @@ export class Edit {
   need<K extends EntityKind>(kind: K, id: string): Entity<K> {
     const found = this.get(kind, id)
     if (!found) {
-      const noun = { assets: 'source', reels: 'reel', tracks: 'track', clips: 'clip', transitions: 'transition', markers: 'marker', picks: 'pick', folders: 'folder' }[kind] // prettier-ignore
+      const noun = {
+        assets: 'source',
+        reels: 'reel',
+        tracks: 'track',
+        clips: 'clip',
+        transitions: 'transition',
+        markers: 'marker',
+        picks: 'pick',
+        folders: 'folder',
+      }[kind]
       refuse('missing', `That ${noun} is no longer there.`, [id])
     }
     return found

@@ -107,7 +107,10 @@ function cutFromPartners(edit: Edit, lanes: readonly Track[], at: number, hair: 
 export function openGap(edit: Edit, track: Track, at: number, length: number, scope: Scope): void {
   const across = edit.clipsOn(track.id).filter((clip) => clip.start < at && clipEnd(clip) > at)
   if (across.length > 0) {
-    const group = linkedClips(edit, across.map((clip) => clip.id)) // prettier-ignore
+    const group = linkedClips(
+      edit,
+      across.map((clip) => clip.id),
+    )
     splitClips(edit, group, at)
   }
   const lanes = tracksInScope(edit, track, scope)
@@ -148,7 +151,8 @@ export function closeRange(edit: Edit, track: Track, from: number, to: number, s
     if (moving[0]!.start - shift < reach)
       refuse(
         'overlap',
-        `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track alone, or lock ${lane.name}.`,
+        `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track ` +
+          `alone, or lock ${lane.name}.`,
         [lane.id],
       )
     for (const clip of moving) edit.patchClip(clip.id, { start: clip.start - shift })

@@ -55,7 +55,10 @@ export function trackMatrix(params: Params, at: number, format: Size): { matrix:
   return { matrix: multiply(translation(cx + position[0], cy + position[1]), about), opacity: opacity / 100 }
 }
 
-/** What a clip's settings make of its outline, or `undefined` when they leave it alone. `scale`: output per reel pixel. */
+/**
+ * What a clip's settings make of its outline, or `undefined` when they leave it alone. `scale`: output per reel
+ * pixel.
+ */
 export function edgePlan(look: ClipLook, scale: number, track = 1): EdgePlan | undefined {
   const { cropLeft, cropRight, cropTop, cropBottom, cropFeather, corners, border, shadow, reflection } = look
   const bare = !cropLeft && !cropRight && !cropTop && !cropBottom && !cropFeather && !corners && !border
@@ -75,10 +78,20 @@ export function edgePlan(look: ClipLook, scale: number, track = 1): EdgePlan | u
     border: grain(border * scale * track),
     borderColour: look.borderColour,
     shadow: shadow
-      ? { strength: grain(shadow / 100), x: grain(cos * away), y: grain(sin * away), blur: grain(look.shadowBlur * scale * track), colour: look.shadowColour } // prettier-ignore
+      ? {
+          strength: grain(shadow / 100),
+          x: grain(cos * away),
+          y: grain(sin * away),
+          blur: grain(look.shadowBlur * scale * track),
+          colour: look.shadowColour,
+        }
       : null,
     reflection: reflection
-      ? { strength: grain(reflection / 100), length: grain(look.reflectionLength / 100), gap: grain(look.reflectionGap * scale * track) } // prettier-ignore
+      ? {
+          strength: grain(reflection / 100),
+          length: grain(look.reflectionLength / 100),
+          gap: grain(look.reflectionGap * scale * track),
+        }
       : null,
   }
 }
@@ -97,7 +110,10 @@ export function fillingPlan(
   const { width, height } = reel.format
   if (Math.abs(picture.width * height - picture.height * width) < 2 * Math.max(width, height)) return undefined
   if (kind !== 'blur') return { kind, colour: look.fillingColour }
-  return { kind, matrix: roundMatrix(multiply(toOutput, fitMatrix(picture.width, picture.height, width, height, 'fill'))) } // prettier-ignore
+  return {
+    kind,
+    matrix: roundMatrix(multiply(toOutput, fitMatrix(picture.width, picture.height, width, height, 'fill'))),
+  }
 }
 
 /** Where a layer is at moments around its own while the shutter is open; `undefined` when it does not move or smear. */

@@ -157,7 +157,12 @@ export class FramePlanner {
     const { width, height } = own.shown
     const placeAt = (offset: number) => {
       const at = offset === 0 ? look : lookAt(clip, clipTime + offset)
-      const placed = placeMatrix(at, clip.kind === 'media' || clip.kind === 'reel' ? (clip.fit ?? this.reel.fit) : 'stretch', own.shown, format) // prettier-ignore
+      const placed = placeMatrix(
+        at,
+        clip.kind === 'media' || clip.kind === 'reel' ? (clip.fit ?? this.reel.fit) : 'stretch',
+        own.shown,
+        format,
+      )
       const moved = offset === 0 ? whole : trackMatrix(track.params, tick + offset, format)
       const reel = moved ? multiply(moved.matrix, placed) : placed
       return multiply(multiply(toOutput, reel), scaling(width / own.layer.width, height / own.layer.height))
@@ -248,7 +253,10 @@ function transitionAt({ transitions }: Lane, tick: number): Lane['transitions'][
 function titleFacts(clip: TitleClip, tick: number) {
   const { title } = clip
   const time = clip.head + tick - clip.start
-  const style = (params: Params) => Object.fromEntries(Object.entries(resolveParams(TITLE_PARAMS, params, time)).map(([key, value]) => [key, rounded(value)])) // prettier-ignore
+  const style = (params: Params) =>
+    Object.fromEntries(
+      Object.entries(resolveParams(TITLE_PARAMS, params, time)).map(([key, value]) => [key, rounded(value)]),
+    )
   return {
     kind: 'title',
     text: title.text,
@@ -263,7 +271,19 @@ function titleFacts(clip: TitleClip, tick: number) {
 function movesAt(title: Title, into: number, length: number): TitleMovePlan[] {
   const wanted = (title.in?.length ?? 0) + (title.out?.length ?? 0)
   const fits = wanted > length ? length / wanted : 1
-  const plan = (phase: TitleMovePlan['phase'], { move, unit, order, overlap, settings }: TitleMove, progress: number): TitleMovePlan => ({ phase, move, unit, order, overlap, settings: settingsAt(settings, 0), progress: grain(progress) }) // prettier-ignore
+  const plan = (
+    phase: TitleMovePlan['phase'],
+    { move, unit, order, overlap, settings }: TitleMove,
+    progress: number,
+  ): TitleMovePlan => ({
+    phase,
+    move,
+    unit,
+    order,
+    overlap,
+    settings: settingsAt(settings, 0),
+    progress: grain(progress),
+  })
   const moves: TitleMovePlan[] = []
   if (title.during && title.during.length > 0) moves.push(plan('during', title.during, into / title.during.length))
   if (title.in) {
@@ -279,7 +299,13 @@ function movesAt(title: Title, into: number, length: number): TitleMovePlan[] {
 
 function generatorFacts(clip: GeneratorClip, tick: number) {
   const time = clip.head + tick - clip.start
-  return { kind: 'generator', generator: clip.generator, settings: settingsAt(clip.settings, time), time, length: clip.length } // prettier-ignore
+  return {
+    kind: 'generator',
+    generator: clip.generator,
+    settings: settingsAt(clip.settings, time),
+    time,
+    length: clip.length,
+  }
 }
 
 /** Layers without those wholly behind an opaque layer that covers the output. */

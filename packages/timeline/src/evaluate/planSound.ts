@@ -74,7 +74,15 @@ function piecesOf(
       const gain = clip.gain + track.gain
       if (clip.kind === 'media') {
         if (!project.assets[clip.assetId]?.sounds[clip.stream]) continue
-        pieces.push({ assetId: clip.assetId, stream: clip.stream, at: start - first, length: end - start, from: source, gain, ...(fades ? { fades } : {}) }) // prettier-ignore
+        pieces.push({
+          assetId: clip.assetId,
+          stream: clip.stream,
+          at: start - first,
+          length: end - start,
+          from: source,
+          gain,
+          ...(fades ? { fades } : {}),
+        })
         continue
       }
       if (clip.kind !== 'reel') continue

@@ -73,7 +73,13 @@ function between<T extends Value>(a: Key<T>, b: Key<T>, t: number): T {
   const [from, to] = [a.value, b.value] as [Value, Value]
   if (typeof from === 'number' && typeof to === 'number') return (from + (to - from) * t) as T
   if (Array.isArray(from) && Array.isArray(to)) return along(a as Key<Point>, b as Key<Point>, t) as Value as T
-  if (typeof from === 'string' && typeof to === 'string' && colourSchema.safeParse(from).success && colourSchema.safeParse(to).success) return mixColours(from, to, t) as T // prettier-ignore
+  if (
+    typeof from === 'string' &&
+    typeof to === 'string' &&
+    colourSchema.safeParse(from).success &&
+    colourSchema.safeParse(to).success
+  )
+    return mixColours(from, to, t) as T
   return a.value
 }
 

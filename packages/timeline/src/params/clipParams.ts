@@ -21,9 +21,41 @@ const percent = (key: string, label: string, group: string, initial: number, max
 
 /** Where a picture is put and how large; shared by clips and whole tracks. */
 const PLACE: Param[] = [
-  { kind: 'point', key: 'position', label: 'Position', group: 'Place', min: -32_768, max: 32_768, default: [0, 0], unit: 'px', digits: 1, hint: 'From the middle of the reel' }, // prettier-ignore
-  { kind: 'number', key: 'size', label: 'Size', group: 'Place', min: 0.1, max: 10_000, default: 100, unit: '%', digits: 1 }, // prettier-ignore
-  { kind: 'number', key: 'turn', label: 'Turn', group: 'Place', min: -36_000, max: 36_000, default: 0, unit: '°', digits: 1, hint: 'Clockwise' }, // prettier-ignore
+  {
+    kind: 'point',
+    key: 'position',
+    label: 'Position',
+    group: 'Place',
+    min: -32_768,
+    max: 32_768,
+    default: [0, 0],
+    unit: 'px',
+    digits: 1,
+    hint: 'From the middle of the reel',
+  },
+  {
+    kind: 'number',
+    key: 'size',
+    label: 'Size',
+    group: 'Place',
+    min: 0.1,
+    max: 10_000,
+    default: 100,
+    unit: '%',
+    digits: 1,
+  },
+  {
+    kind: 'number',
+    key: 'turn',
+    label: 'Turn',
+    group: 'Place',
+    min: -36_000,
+    max: 36_000,
+    default: 0,
+    unit: '°',
+    digits: 1,
+    hint: 'Clockwise',
+  },
 ]
 const OPACITY = percent('opacity', 'Opacity', 'Mix', 100)
 
@@ -33,12 +65,42 @@ const OPACITY = percent('opacity', 'Opacity', 'Mix', 100)
  */
 export const CLIP_PARAMS: readonly Param[] = [
   ...PLACE,
-  { kind: 'number', key: 'stretch', label: 'Stretch', group: 'Place', min: 5, max: 2000, default: 100, unit: '%', digits: 1, hint: 'Width against height' }, // prettier-ignore
-  { kind: 'point', key: 'anchor', label: 'Anchor', group: 'Place', min: -200, max: 300, default: [50, 50], unit: '%', digits: 1, hint: 'The point of the picture that it turns and grows about' }, // prettier-ignore
+  {
+    kind: 'number',
+    key: 'stretch',
+    label: 'Stretch',
+    group: 'Place',
+    min: 5,
+    max: 2000,
+    default: 100,
+    unit: '%',
+    digits: 1,
+    hint: 'Width against height',
+  },
+  {
+    kind: 'point',
+    key: 'anchor',
+    label: 'Anchor',
+    group: 'Place',
+    min: -200,
+    max: 300,
+    default: [50, 50],
+    unit: '%',
+    digits: 1,
+    hint: 'The point of the picture that it turns and grows about',
+  },
   { kind: 'switch', key: 'flipAcross', label: 'Flip left to right', group: 'Place', default: false, fixed: true },
   { kind: 'switch', key: 'flipDown', label: 'Flip upside down', group: 'Place', default: false, fixed: true },
   OPACITY,
-  { kind: 'choice', key: 'blend', label: 'Blend', group: 'Mix', default: 'normal', fixed: true, options: BLEND_MODES.map((value) => ({ value, label: word(value) })) }, // prettier-ignore
+  {
+    kind: 'choice',
+    key: 'blend',
+    label: 'Blend',
+    group: 'Mix',
+    default: 'normal',
+    fixed: true,
+    options: BLEND_MODES.map((value) => ({ value, label: word(value) })),
+  },
   percent('cropLeft', 'Left', 'Crop', 0),
   percent('cropRight', 'Right', 'Crop', 0),
   percent('cropTop', 'Top', 'Crop', 0),
@@ -49,16 +111,55 @@ export const CLIP_PARAMS: readonly Param[] = [
   { kind: 'colour', key: 'borderColour', needs: 'border', label: 'Border colour', group: 'Edge', default: '#f3ece2' },
   percent('shadow', 'Shadow', 'Shadow', 0),
   px('shadowAway', 'Distance', 'Shadow', 0, 2000, { needs: 'shadow', default: 16 } as Partial<Param>),
-  { kind: 'number', key: 'shadowTurn', needs: 'shadow', label: 'Direction', group: 'Shadow', min: -360, max: 360, default: 45, unit: '°', hint: 'Clockwise from the right' }, // prettier-ignore
+  {
+    kind: 'number',
+    key: 'shadowTurn',
+    needs: 'shadow',
+    label: 'Direction',
+    group: 'Shadow',
+    min: -360,
+    max: 360,
+    default: 45,
+    unit: '°',
+    hint: 'Clockwise from the right',
+  },
   px('shadowBlur', 'Softness', 'Shadow', 0, 500, { needs: 'shadow', default: 24 } as Partial<Param>),
   { kind: 'colour', key: 'shadowColour', needs: 'shadow', label: 'Shadow colour', group: 'Shadow', default: '#0b0810' },
   percent('reflection', 'Reflection', 'Reflection', 0),
   percent('reflectionLength', 'Length', 'Reflection', 40, 100, { needs: 'reflection' } as Partial<Param>),
   px('reflectionGap', 'Gap', 'Reflection', 0, 1000, { needs: 'reflection', default: 4 } as Partial<Param>),
-  { kind: 'choice', key: 'filling', label: 'Empty space', group: 'Filling', default: 'reel', fixed: true, options: FILLINGS }, // prettier-ignore
+  {
+    kind: 'choice',
+    key: 'filling',
+    label: 'Empty space',
+    group: 'Filling',
+    default: 'reel',
+    fixed: true,
+    options: FILLINGS,
+  },
   { kind: 'colour', key: 'fillingColour', needs: 'filling', label: 'Colour', group: 'Filling', default: '#2a2335' },
-  { kind: 'number', key: 'shutter', label: 'Shutter angle', group: 'Motion blur', min: 0, max: 720, default: 0, unit: '°', hint: 'How much of a frame’s time a moving picture smears over; 180° is usual, 0 is sharp' }, // prettier-ignore
-  { kind: 'number', key: 'shutterSamples', needs: 'shutter', label: 'Samples', group: 'Motion blur', min: 2, max: 64, default: 12, fixed: true }, // prettier-ignore
+  {
+    kind: 'number',
+    key: 'shutter',
+    label: 'Shutter angle',
+    group: 'Motion blur',
+    min: 0,
+    max: 720,
+    default: 0,
+    unit: '°',
+    hint: 'How much of a frame’s time a moving picture smears over; 180° is usual, 0 is sharp',
+  },
+  {
+    kind: 'number',
+    key: 'shutterSamples',
+    needs: 'shutter',
+    label: 'Samples',
+    group: 'Motion blur',
+    min: 2,
+    max: 64,
+    default: 12,
+    fixed: true,
+  },
 ]
 
 /** Settings of a whole track: they act on whatever plays on it. Keyframes are in reel time. */

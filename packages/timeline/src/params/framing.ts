@@ -58,7 +58,12 @@ export function panAndZoom(
   ease: Ease = 'both',
 ): Params {
   const [a, b] = [fillWith(from, picture, format, fit), fillWith(to, picture, format, fit)]
-  const keys = <T extends number | Point>(first: T, last: T): Animated<T> => ({ keys: [{ at: clip.head, value: first, ease }, { at: clip.head + clip.length, value: last, ease }] }) // prettier-ignore
+  const keys = <T extends number | Point>(first: T, last: T): Animated<T> => ({
+    keys: [
+      { at: clip.head, value: first, ease },
+      { at: clip.head + clip.length, value: last, ease },
+    ],
+  })
   return { position: keys<Point>(a.position, b.position) as Animated, size: keys(a.size, b.size) }
 }
 
@@ -74,7 +79,12 @@ export const PICTURE_MOVES = [
   { id: 'ebb', name: 'Ebb', from: [1, -1, 0.8], to: [-1, 1, 0.8] },
   { id: 'closer', name: 'Closer, to the left', from: [0, 0, 1], to: [-1, 0, 0.7] },
   { id: 'closerRight', name: 'Closer, to the right', from: [0, 0, 1], to: [1, 0, 0.7] },
-] as const satisfies { id: string; name: string; from: readonly [number, number, number]; to: readonly [number, number, number] }[] // prettier-ignore
+] as const satisfies {
+  id: string
+  name: string
+  from: readonly [number, number, number]
+  to: readonly [number, number, number]
+}[]
 export type PictureMove = (typeof PICTURE_MOVES)[number]
 
 /** A ready-made move's ends on a picture: −1…1 goes from one edge to the other, the width is part of the widest. */
@@ -97,22 +107,49 @@ export interface Cell {
 }
 
 const rows = (...counts: number[]): Cell[] =>
-  counts.flatMap(
-    (count, row) =>
-    Array.from({ length: count }, (_, i) => ({ x: i / count, y: row / counts.length, width: 1 / count, height: 1 / counts.length })), // prettier-ignore
+  counts.flatMap((count, row) =>
+    Array.from({ length: count }, (_, i) => ({
+      x: i / count,
+      y: row / counts.length,
+      width: 1 / count,
+      height: 1 / counts.length,
+    })),
   )
-const turned = (cells: readonly Cell[]): Cell[] => cells.map(({ x, y, width, height }) => ({ x: y, y: x, width: height, height: width })) // prettier-ignore
+const turned = (cells: readonly Cell[]): Cell[] =>
+  cells.map(({ x, y, width, height }) => ({ x: y, y: x, width: height, height: width }))
 
 /** Split screens for two to nine pictures. */
 export const LAYOUTS: readonly { id: string; name: string; cells: readonly Cell[] }[] = [
   { id: 'sideBySide', name: 'Side by side', cells: rows(2) },
   { id: 'oneAbove', name: 'One above the other', cells: turned(rows(2)) },
-  { id: 'inTheCorner', name: 'In the corner', cells: [{ x: 0, y: 0, width: 1, height: 1 }, { x: 0.66, y: 0.64, width: 0.31, height: 0.31 }] }, // prettier-ignore
+  {
+    id: 'inTheCorner',
+    name: 'In the corner',
+    cells: [
+      { x: 0, y: 0, width: 1, height: 1 },
+      { x: 0.66, y: 0.64, width: 0.31, height: 0.31 },
+    ],
+  },
   { id: 'threeColumns', name: 'Three columns', cells: rows(3) },
   { id: 'threeRows', name: 'Three rows', cells: turned(rows(3)) },
-  { id: 'largeAndTwo', name: 'Large and two', cells: [{ x: 0, y: 0, width: 2 / 3, height: 1 }, { x: 2 / 3, y: 0, width: 1 / 3, height: 0.5 }, { x: 2 / 3, y: 0.5, width: 1 / 3, height: 0.5 }] }, // prettier-ignore
+  {
+    id: 'largeAndTwo',
+    name: 'Large and two',
+    cells: [
+      { x: 0, y: 0, width: 2 / 3, height: 1 },
+      { x: 2 / 3, y: 0, width: 1 / 3, height: 0.5 },
+      { x: 2 / 3, y: 0.5, width: 1 / 3, height: 0.5 },
+    ],
+  },
   { id: 'fourSquares', name: 'Four squares', cells: rows(2, 2) },
-  { id: 'largeAndThree', name: 'Large and three', cells: [{ x: 0, y: 0, width: 0.75, height: 1 }, ...[0, 1, 2].map((i) => ({ x: 0.75, y: i / 3, width: 0.25, height: 1 / 3 }))] }, // prettier-ignore
+  {
+    id: 'largeAndThree',
+    name: 'Large and three',
+    cells: [
+      { x: 0, y: 0, width: 0.75, height: 1 },
+      ...[0, 1, 2].map((i) => ({ x: 0.75, y: i / 3, width: 0.25, height: 1 / 3 })),
+    ],
+  },
   { id: 'fourColumns', name: 'Four columns', cells: rows(4) },
   { id: 'twoAndThree', name: 'Two and three', cells: rows(2, 3) },
   { id: 'sixSquares', name: 'Six', cells: rows(3, 3) },

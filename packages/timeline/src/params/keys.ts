@@ -7,7 +7,10 @@ export function keyAt<T extends Value>(animated: Animated<T>, at: number, hair =
   return animated.keys.find((key) => Math.abs(key.at - at) <= hair) ?? null
 }
 
-/** With a keyframe at `at` holding `value`: one that is there is given it, else one is put in, eased like its neighbour. */
+/**
+ * With a keyframe at `at` holding `value`: one that is there is given it, else one is put in, eased like its
+ * neighbour.
+ */
 export function putKey<T extends Value>(animated: Animated<T>, at: number, value: T, ease?: Ease): Animated<T> {
   const keys = isAnimated(animated) ? animated.keys : []
   const old = keys.find((key) => key.at === at)

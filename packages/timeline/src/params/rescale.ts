@@ -12,7 +12,9 @@ interface Size {
 
 /** Lengths in reel pixels among settings, without places, which go by both sides. */
 const lengthsOf = (params: readonly Param[]) =>
-  new Map(params.flatMap((param) => (param.kind === 'number' && param.unit === 'px' ? [[param.key, param] as const] : []))) // prettier-ignore
+  new Map(
+    params.flatMap((param) => (param.kind === 'number' && param.unit === 'px' ? [[param.key, param] as const] : [])),
+  )
 const CLIP_LENGTHS = lengthsOf(CLIP_PARAMS)
 const TITLE_LENGTHS = lengthsOf(TITLE_PARAMS)
 
@@ -23,13 +25,13 @@ function scaleLengths<T extends object>(
   factor: number,
   wide = factor,
 ): T {
-  // prettier-ignore
   const scaled: Record<string, Animated> = { ...(values as Params) }
   for (const [key, value] of Object.entries(scaled)) {
     const param = lengths.get(key)
     if (param?.kind !== 'number') continue
     const by = key === 'width' ? wide : factor
-    const within = (length: Value) => Math.min(param.max, Math.max(param.min, Math.round((length as number) * by * 100) / 100)) // prettier-ignore
+    const within = (length: Value) =>
+      Math.min(param.max, Math.max(param.min, Math.round((length as number) * by * 100) / 100))
     scaled[key] = mapValues(value as Animated<Value>, within) as Animated
   }
   return scaled as T
@@ -40,7 +42,13 @@ export function scalePlace(position: Animated<Point>, from: Size, to: Size): Ani
   const within = (value: number) => Math.min(32_768, Math.max(-32_768, value))
   const scale = ([x, y]: Point): Point => [within((x * to.width) / from.width), within((y * to.height) / from.height)]
   if (!isAnimated(position)) return scale(position)
-  return { keys: position.keys.map((key) => ({ ...key, value: scale(key.value), ...(key.bend ? { bend: scale(key.bend) } : {}) })) } // prettier-ignore
+  return {
+    keys: position.keys.map((key) => ({
+      ...key,
+      value: scale(key.value),
+      ...(key.bend ? { bend: scale(key.bend) } : {}),
+    })),
+  }
 }
 
 /**

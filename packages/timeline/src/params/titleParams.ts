@@ -1,8 +1,23 @@
 import { paramsSchema, type Param } from './spec'
 
-const number = (key: string, label: string, group: string, min: number, max: number, initial: number, unit: string, rest: Partial<Param> = {}) =>
-  ({ kind: 'number', key, label, group, min, max, default: initial, unit, ...rest }) as Param // prettier-ignore
-const colour = (key: string, label: string, group: string, initial: string, needs?: string): Param => ({ kind: 'colour', key, label, group, default: initial, ...(needs ? { needs } : {}) }) // prettier-ignore
+const number = (
+  key: string,
+  label: string,
+  group: string,
+  min: number,
+  max: number,
+  initial: number,
+  unit: string,
+  rest: Partial<Param> = {},
+) => ({ kind: 'number', key, label, group, min, max, default: initial, unit, ...rest }) as Param
+const colour = (key: string, label: string, group: string, initial: string, needs?: string): Param => ({
+  kind: 'colour',
+  key,
+  label,
+  group,
+  default: initial,
+  ...(needs ? { needs } : {}),
+})
 const choice = (key: string, label: string, group: string, words: Record<string, string>): Param => ({
   kind: 'choice',
   key,
@@ -29,7 +44,9 @@ export const TITLE_PARAMS: readonly Param[] = [
   ...LETTER_PARAMS,
   choice('align', 'Align', 'Lines', { center: 'Centre', left: 'Left', right: 'Right', justify: 'Both sides' }),
   number('lineSpacing', 'Line spacing', 'Lines', 50, 400, 115, '%'),
-  number('width', 'Width', 'Lines', 0, 8192, 0, 'px', { hint: 'Lines break at this width; 0 is as wide as the reel allows' } as Partial<Param>), // prettier-ignore
+  number('width', 'Width', 'Lines', 0, 8192, 0, 'px', {
+    hint: 'Lines break at this width; 0 is as wide as the reel allows',
+  } as Partial<Param>),
   choice('fill', 'Fill', 'Fill', { plain: 'Plain', gradient: 'Gradient' }),
   colour('colour2', 'To', 'Fill', '#ff9e5e', 'fill'),
   number('gradientTurn', 'Direction', 'Fill', -360, 360, 90, '°', { needs: 'fill' } as Partial<Param>),
@@ -46,7 +63,12 @@ export const TITLE_PARAMS: readonly Param[] = [
   colour('boxColour', 'Colour', 'Box', '#16131c', 'box'),
   number('boxPadding', 'Padding', 'Box', 0, 500, 24, 'px', { needs: 'box' } as Partial<Param>),
   number('boxCorners', 'Corners', 'Box', 0, 500, 8, 'px', { needs: 'box' } as Partial<Param>),
-  choice('boxEdge', 'Shape', 'Box', { all: 'Around the words', line: 'Line beneath', bar: 'Bar at the left', ring: 'Outline only' }), // prettier-ignore
+  choice('boxEdge', 'Shape', 'Box', {
+    all: 'Around the words',
+    line: 'Line beneath',
+    bar: 'Bar at the left',
+    ring: 'Outline only',
+  }),
   choice('travel', 'Travel', 'Travel', { none: 'Stays', roll: 'Rolls up', crawl: 'Crawls left' }),
 ]
 

@@ -30,7 +30,10 @@ export function formatTimecode(ticks: number, rate: Rate): string {
   return `${sign}${h}:${two(Math.floor(total / 60) % 60)}:${two(total % 60)}${drop ? ';' : ':'}${two(ff)}`
 }
 
-/** A short length for labels: `0:14`, `1:02:05`. Seconds are rounded down, but never shown as zero for a length that is not. */
+/**
+ * A short length for labels: `0:14`, `1:02:05`. Seconds are rounded down, but never shown as zero for a length that
+ * is not.
+ */
 export function formatShort(ticks: number): string {
   const seconds = Math.floor(ticks / 705_600_000 + 1e-9)
   const h = Math.floor(seconds / 3600)

@@ -19,16 +19,30 @@ const act = useDeskActions()
 
 const first = computed(() => props.assets[0]!)
 const state = computed(() => project.sources[first.value.id])
-const uses = computed(() => Object.values(project.document?.clips ?? {}).filter((clip) => clip.kind === 'media' && clip.assetId === first.value.id && clip.stream === null).length) // prettier-ignore
+const uses = computed(
+  () =>
+    Object.values(project.document?.clips ?? {}).filter(
+      (clip) => clip.kind === 'media' && clip.assetId === first.value.id && clip.stream === null,
+    ).length,
+)
 const facts = computed(() => {
   const { picture, sounds, kind, length } = first.value
   const rows: [string, string][] = [['Kind', kind === 'video' ? 'picture' : kind]]
   if (kind !== 'still') rows.push(['Length', formatSeconds(length)])
   if (picture) rows.push(['Size', `${picture.width} × ${picture.height}${picture.alpha ? ', with transparency' : ''}`])
   if (picture?.rate) rows.push(['Frames/s', `${formatRate(picture.rate)}${picture.variable ? ', varying' : ''}`])
-  sounds.forEach((sound, i) => rows.push([i === 0 ? 'Sound' : '', `${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}${sound.title ? `, ${sound.title}` : ''}`])) // prettier-ignore
+  sounds.forEach((sound, i) =>
+    rows.push([
+      i === 0 ? 'Sound' : '',
+      `${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}${sound.title ? `, ${sound.title}` : ''}`,
+    ]),
+  )
   if (state.value) {
-    rows.push(['Codec', state.value.codec ?? '—'], ['Container', containerName(state.value.container)], ['File', formatBytes(state.value.size)]) // prettier-ignore
+    rows.push(
+      ['Codec', state.value.codec ?? '—'],
+      ['Container', containerName(state.value.container)],
+      ['File', formatBytes(state.value.size)],
+    )
     rows.push(['Added', new Date(state.value.added).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })])
   }
   rows.push(['In the reel', uses.value === 0 ? 'not used' : `${uses.value} ${uses.value === 1 ? 'time' : 'times'}`])
@@ -36,7 +50,9 @@ const facts = computed(() => {
 })
 /** Frames that each picture of a run shows, and the pictures in the order of their numbers. */
 const runFrames = ref(3)
-const inNameOrder = computed(() => [...props.assets].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))) // prettier-ignore
+const inNameOrder = computed(() =>
+  [...props.assets].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })),
+)
 const ids = () => props.assets.map((asset) => asset.id)
 const set = (values: Partial<Pick<Asset, 'label' | 'note'>>) =>
   project.perform({ type: 'setAssets', assetIds: ids(), set: values })
@@ -112,7 +128,6 @@ async function findFile(event: Event): Promise<void> {
         :max="10000"
         @change="runFrames = $event"
       />
-      <!-- prettier-ignore -->
       <button class="key key-line mt-2" @click="act.addRun(inNameOrder, runFrames)">
         Lay {{ assets.length }} pictures as a run
       </button>
@@ -131,7 +146,6 @@ async function findFile(event: Event): Promise<void> {
         @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
         @keydown.stop
       />
-      <!-- prettier-ignore -->
     </section>
   </div>
 </template>

@@ -41,7 +41,10 @@ const kindWord = computed(() => {
 })
 const streams = computed(() => {
   const source = sounds.value[0] ? sourceOf(reading(project.document!), sounds.value[0]) : null
-  return (source?.sounds ?? []).map((sound, value) => ({ value, label: `${value + 1}: ${sound.title || `${sound.channels} channels`}` })) // prettier-ignore
+  return (source?.sounds ?? []).map((sound, value) => ({
+    value,
+    label: `${value + 1}: ${sound.title || `${sound.channels} channels`}`,
+  }))
 })
 /** Ticks by which the selected pair is apart. */
 const slip = computed(() => {
@@ -94,7 +97,14 @@ const TIMES: TimeField[] = [
     hint: 'Moves the clip: 0:00:12:05, 4.5s, 300f, or +12 frames',
     show: () => formatTimecode(first.value.start, rate.value),
     from: () => first.value.start,
-    apply: (tick) => project.perform({ type: 'move', clipIds: [first.value.id], by: tick - first.value.start, mode: 'free', linked: desk.linked }), // prettier-ignore
+    apply: (tick) =>
+      project.perform({
+        type: 'move',
+        clipIds: [first.value.id],
+        by: tick - first.value.start,
+        mode: 'free',
+        linked: desk.linked,
+      }),
   },
   {
     label: 'Ends',
@@ -108,7 +118,14 @@ const TIMES: TimeField[] = [
     hint: 'Trims the end: 2.5s, 60f, 1:04, +12',
     show: () => formatSeconds(first.value.length),
     from: () => first.value.length,
-    apply: (length) => project.perform({ type: 'trim', clipId: first.value.id, edge: 'end', to: first.value.start + length, linked: desk.linked }), // prettier-ignore
+    apply: (length) =>
+      project.perform({
+        type: 'trim',
+        clipId: first.value.id,
+        edge: 'end',
+        to: first.value.start + length,
+        linked: desk.linked,
+      }),
   },
 ]
 
@@ -156,7 +173,6 @@ function typeTime(field: TimeField, event: Event): void {
           class="key key-line text-ivory"
           @click="project.perform({ type: 'resync', clipIds: clips.map((clip) => clip.id) })"
         >
-          <!-- prettier-ignore -->
           Put back in sync
         </button>
       </p>

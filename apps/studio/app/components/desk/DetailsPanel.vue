@@ -11,7 +11,9 @@ const desk = useDesk()
 const clips = computed(() =>
   [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => !!clip),
 )
-const transitions = computed(() => [...desk.transitions].map((id) => project.document?.transitions[id]).filter((entry): entry is Transition => !!entry)) // prettier-ignore
+const transitions = computed(() =>
+  [...desk.transitions].map((id) => project.document?.transitions[id]).filter((entry): entry is Transition => !!entry),
+)
 const track = computed(() => (desk.trackId ? project.document?.tracks[desk.trackId] : undefined))
 const assets = computed(() =>
   [...desk.assets].map((id) => project.document?.assets[id]).filter((asset): asset is Asset => !!asset),

@@ -51,19 +51,28 @@ const stills = computed(() => {
   const document = project.document
   if (!document) return []
   return Object.values(document.clips).flatMap((clip) => {
-    if (clip.kind !== 'media' || clip.stream !== null || document.tracks[clip.trackId]?.reelId !== project.reelId) return [] // prettier-ignore
+    if (clip.kind !== 'media' || clip.stream !== null || document.tracks[clip.trackId]?.reelId !== project.reelId)
+      return []
     const asset = document.assets[clip.assetId]
     const placed = Object.keys(clip.params).some((key) => ['position', 'size', 'turn'].includes(key))
-    return asset?.kind === 'still' && asset.picture && !asset.picture.alpha && !placed && !document.tracks[clip.trackId]!.locked ? [{ clip, picture: asset.picture }] : [] // prettier-ignore
+    return asset?.kind === 'still' &&
+      asset.picture &&
+      !asset.picture.alpha &&
+      !placed &&
+      !document.tracks[clip.trackId]!.locked
+      ? [{ clip, picture: asset.picture }]
+      : []
   })
 })
 function moveStills(): void {
   const { format, fit } = project.reel!
-  const clips = stills.value.sort((a, b) => a.clip.start - b.clip.start).map(({ clip, picture }, i) => {
-    const move = PICTURE_MOVES[i % 6]!
-    const [from, to] = moveViews(move, picture, format)
-    return { clipId: clip.id, set: panAndZoom(from, to, clip, picture, format, clip.fit ?? fit) as never }
-  }) // prettier-ignore
+  const clips = stills.value
+    .sort((a, b) => a.clip.start - b.clip.start)
+    .map(({ clip, picture }, i) => {
+      const move = PICTURE_MOVES[i % 6]!
+      const [from, to] = moveViews(move, picture, format)
+      return { clipId: clip.id, set: panAndZoom(from, to, clip, picture, format, clip.fit ?? fit) as never }
+    })
   project.perform({ type: 'setEach', clips })
 }
 

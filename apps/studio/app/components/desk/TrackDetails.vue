@@ -4,12 +4,17 @@ import { TRACK_PARAMS, type Animated, type Track } from '@dusk/timeline'
 import { usePlayhead } from '~/composables/usePlayhead'
 import { useProject } from '~/stores/project'
 
-/** A whole picture track: where everything on it lies, how large, how much of it is seen. Keyframes are in reel time. */
+/**
+ * A whole picture track: where everything on it lies, how large, how much of it is seen. Keyframes are in reel time.
+ */
 const props = defineProps<{ track: Track }>()
 const project = useProject()
 const playhead = usePlayhead()
-const clips = computed(() => Object.values(project.document!.clips).filter((clip) => clip.trackId === props.track.id).length) // prettier-ignore
-const change = (set: Record<string, Animated | null>) => project.perform({ type: 'setTrackParams', trackId: props.track.id, set: set as never }) // prettier-ignore
+const clips = computed(
+  () => Object.values(project.document!.clips).filter((clip) => clip.trackId === props.track.id).length,
+)
+const change = (set: Record<string, Animated | null>) =>
+  project.perform({ type: 'setTrackParams', trackId: props.track.id, set: set as never })
 </script>
 
 <template>

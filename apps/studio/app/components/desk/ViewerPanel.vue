@@ -52,7 +52,9 @@ const format = computed(
     source.reel?.project.reels[source.reel.reelId]?.format ??
     project.reel?.format ?? { width: 1920, height: 1080, rate: { num: 30, den: 1 } },
 )
-const length = computed(() => source.reel?.length ?? (project.document ? reelLength(project.document, project.reelId) : 0)) // prettier-ignore
+const length = computed(
+  () => source.reel?.length ?? (project.document ? reelLength(project.document, project.reelId) : 0),
+)
 const reels = computed(() => (project.document ? reelsOf(project.document) : []))
 const span = computed(() => {
   const { from, to } = source.range
@@ -107,7 +109,9 @@ const box = computed(() => {
     height: Math.max(16, Math.round(format.value.height * scale)),
   }
 })
-/** Parts of a pixel by which the picture is moved so that its pixels lie on the screen's: between them it would blur. */
+/**
+ * Parts of a pixel by which the picture is moved so that its pixels lie on the screen's: between them it would blur.
+ */
 const onPixels = computed(() => {
   const off = (start: number, room: number, size: number) => {
     const at = start + (room - size) / 2
@@ -174,7 +178,6 @@ async function saveFrame(): Promise<void> {
           <option v-for="reel in reels" :key="reel.id" :value="reel.id" class="bg-raised text-ivory">
             {{ reel.name }}
           </option>
-          <!-- prettier-ignore -->
         </select>
         <span class="truncate"
           >{{ reels.length > 1 ? '' : `${project.reel?.name}, ` }}{{ format.width }} × {{ format.height }},

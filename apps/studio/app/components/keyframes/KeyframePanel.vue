@@ -3,14 +3,31 @@ import { scaleLinear } from 'd3-scale'
 import { line as polyline } from 'd3-shape'
 import { computed, ref, shallowRef } from 'vue'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import { easeCurve, easeKey, moveKey, putKey, removeKey, snapToFrame, TICKS_PER_SECOND, valueAt, type Animated, type Clip, type Curve, type Key, type Point } from '@dusk/timeline' // prettier-ignore
+import {
+  easeCurve,
+  easeKey,
+  moveKey,
+  putKey,
+  removeKey,
+  snapToFrame,
+  TICKS_PER_SECOND,
+  valueAt,
+  type Animated,
+  type Clip,
+  type Curve,
+  type Key,
+  type Point,
+} from '@dusk/timeline'
 import { useFollowPlay, usePlayhead } from '~/composables/usePlayhead'
 import { animatedParams, numbersOf, rangeOf, type AnimatedParam } from '~/lib/keyframes'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useSource } from '~/stores/source'
 
-/** Keyframes of the selected clip under the timeline: a row for each setting, and the course of one of them as a curve. */
+/**
+ * Keyframes of the selected clip under the timeline: a row for each setting, and the course of one of them as a
+ * curve.
+ */
 const props = defineProps<{ clip: Clip; heads: number; width: number }>()
 const project = useProject()
 const desk = useDesk()

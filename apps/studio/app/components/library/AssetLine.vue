@@ -15,7 +15,6 @@ defineProps<{ asset: Asset; bytes: number; used: boolean; selected: boolean }>()
       class="size-2 shrink-0 rounded-full"
       :style="{ background: asset.label ? `var(--color-${asset.label})` : 'transparent' }"
     />
-    <!-- prettier-ignore -->
     <span class="min-w-0 flex-1 truncate">{{ asset.name }}</span>
     <span v-if="used" class="text-[11px] text-moss">in reel</span>
     <span class="w-14 truncate text-right text-[11px] text-muted">{{

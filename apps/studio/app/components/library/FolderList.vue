@@ -16,7 +16,8 @@ const { over, take } = useFolderDrop()
 function endRename(event: Event, id: string): void {
   const name = (event.target as HTMLInputElement).value.trim()
   renaming.value = null
-  if (name && name !== project.document?.folders[id]?.name) project.perform({ type: 'setFolder', folderId: id, set: { name } }) // prettier-ignore
+  if (name && name !== project.document?.folders[id]?.name)
+    project.perform({ type: 'setFolder', folderId: id, set: { name } })
 }
 </script>
 
@@ -46,14 +47,12 @@ function endRename(event: Event, id: string): void {
           @click="folderId = entry.id"
           @dblclick="renaming = entry.id"
         >
-          <!-- prettier-ignore -->
-          <Folder :size="15" class="text-lamp"/><span class="truncate">{{ entry.name }}</span>
+          <Folder :size="15" class="text-lamp" /><span class="truncate">{{ entry.name }}</span>
         </button>
         <button
           class="hidden text-sm text-muted group-focus-within:block group-hover:block hover:text-ivory"
           @click="renaming = entry.id"
         >
-          <!-- prettier-ignore -->
           rename
         </button>
         <button

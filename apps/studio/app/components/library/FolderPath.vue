@@ -22,10 +22,13 @@ const path = computed(() => pathOf(project.document?.folders ?? {}, folderId.val
     >
       Footage
     </button>
-    <!-- prettier-ignore -->
     <template v-for="entry in path" :key="entry.id">
       <ChevronRight :size="12" />
-      <button class="truncate rounded-sm px-1 hover:text-ivory" :class="entry.id === folderId && 'text-ivory'" @click="folderId = entry.id"> <!-- prettier-ignore -->
+      <button
+        class="truncate rounded-sm px-1 hover:text-ivory"
+        :class="entry.id === folderId && 'text-ivory'"
+        @click="folderId = entry.id"
+      >
         {{ entry.name }}
       </button>
     </template>

@@ -54,12 +54,25 @@ const used = computed(() => {
   for (const clip of Object.values(project.document?.clips ?? {})) if (clip.kind === 'media') ids.add(clip.assetId)
   return ids
 })
-const filter = computed<LibraryFilter>(() => ({ words: words.value, kind: kind.value, label: label.value, folderId: folderId.value, use: use.value })) // prettier-ignore
-const assets = computed(
-  () =>
-  findAssets(Object.values(project.document?.assets ?? {}), filter.value, sort.value, used.value, (id) => project.sources[id]?.added ?? 0), // prettier-ignore
+const filter = computed<LibraryFilter>(() => ({
+  words: words.value,
+  kind: kind.value,
+  label: label.value,
+  folderId: folderId.value,
+  use: use.value,
+}))
+const assets = computed(() =>
+  findAssets(
+    Object.values(project.document?.assets ?? {}),
+    filter.value,
+    sort.value,
+    used.value,
+    (id) => project.sources[id]?.added ?? 0,
+  ),
 )
-const folders = computed(() => (words.value ? [] : foldersIn(Object.values(project.document?.folders ?? {}), folderId.value))) // prettier-ignore
+const folders = computed(() =>
+  words.value ? [] : foldersIn(Object.values(project.document?.folders ?? {}), folderId.value),
+)
 const count = computed(() => Object.keys(project.document?.assets ?? {}).length)
 const sending = computed(() => uploads.list.filter((entry) => entry.projectId === project.id))
 watch(
@@ -108,7 +121,9 @@ function select(event: MouseEvent | KeyboardEvent, asset: Asset): void {
 
 /** What is carried when an entry is dragged: all that is selected, when it is one of them. */
 function carried(asset: Asset): DraggedParts & Record<string, unknown> {
-  const ids = desk.assets.has(asset.id) ? assets.value.filter((entry) => desk.assets.has(entry.id)).map((entry) => entry.id) : [asset.id] // prettier-ignore
+  const ids = desk.assets.has(asset.id)
+    ? assets.value.filter((entry) => desk.assets.has(entry.id)).map((entry) => entry.id)
+    : [asset.id]
   return { kind: 'parts', parts: ids.map((assetId) => ({ assetId })) }
 }
 const carriers = new WeakMap<HTMLElement, { asset: Asset; stop: () => void }>()

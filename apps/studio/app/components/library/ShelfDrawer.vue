@@ -97,10 +97,16 @@ async function add(item: ShelfItem): Promise<void> {
     <ul
       class="grid min-h-0 flex-1 grid-cols-[repeat(auto-fill,minmax(104px,1fr))] content-start gap-2.5 overflow-auto px-3 pb-3"
     >
-      <!-- prettier-ignore -->
       <li v-for="item in shown" :key="item.name" class="min-w-0">
         <div class="group relative aspect-video overflow-hidden rounded-md bg-ground">
-          <img v-if="item.kind === 'still'" :src="`/api/shelf/${item.name}?small`" alt="" loading="lazy" class="size-full object-contain" /> <!-- prettier-ignore -->
+          <img
+            v-if="item.kind === 'still'"
+            :src="`/api/shelf/${item.name}?small`"
+            alt=""
+            loading="lazy"
+            class="size-full object-contain"
+          />
+
           <button
             v-else
             class="grid size-full place-items-center text-muted hover:text-ivory"

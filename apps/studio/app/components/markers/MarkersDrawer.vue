@@ -31,7 +31,6 @@ const rows = computed(() => act.markerPlaces().sort((a, b) => a.at - b.at))
           class="flex w-full items-start gap-2 rounded-md px-2 py-1 text-left hover:bg-raised"
           @click="playhead.goTo(at)"
         >
-          <!-- prettier-ignore -->
           <span class="mt-1 size-2.5 shrink-0 rounded-full" :style="{ background: `var(--color-${marker.colour})` }" />
           <span class="min-w-0 flex-1">
             <span class="flex justify-between gap-2">

@@ -14,7 +14,9 @@ const across = computed(() => value('cropLeft') + value('cropRight'))
 const down = computed(() => value('cropTop') + value('cropBottom'))
 /** −100 shows the left or upper edge, 100 the right or lower one. */
 const pan = (first: number, both: number) => (both > 0 ? Math.round((first / both) * 200 - 100) : 0)
-const can = computed(() => !isAnimated((props.clip.params as Params).position ?? 0) && (across.value > 0.1 || down.value > 0.1)) // prettier-ignore
+const can = computed(
+  () => !isAnimated((props.clip.params as Params).position ?? 0) && (across.value > 0.1 || down.value > 0.1),
+)
 
 function set(axis: 0 | 1, to: number): void {
   const picture = project.document!.assets[props.clip.assetId]!.picture!
@@ -27,7 +29,11 @@ function set(axis: 0 | 1, to: number): void {
     ((value(first) - next) / 100) * (axis === 0 ? picture.width : picture.height) * scale[axis]! * (size / 100)
   const old = ((props.clip.params as Params).position as [number, number] | undefined) ?? [0, 0]
   const position = axis === 0 ? [old[0] + moved, old[1]] : [old[0], old[1] + moved]
-  project.perform({ type: 'setParams', clipIds: [props.clip.id], set: { [first]: next, [second]: both - next, position: position as [number, number] } }) // prettier-ignore
+  project.perform({
+    type: 'setParams',
+    clipIds: [props.clip.id],
+    set: { [first]: next, [second]: both - next, position: position as [number, number] },
+  })
 }
 </script>
 

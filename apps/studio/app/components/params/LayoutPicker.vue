@@ -15,14 +15,23 @@ const border = ref(0)
 const comes = ref(false)
 
 const fitting = computed(() => LAYOUTS.filter((layout) => layout.cells.length >= props.clips.length))
-const sorted = computed(() => [...props.clips].sort((a, b) => (project.document!.tracks[a.trackId]!.order < project.document!.tracks[b.trackId]!.order ? -1 : 1))) // prettier-ignore
+const sorted = computed(() =>
+  [...props.clips].sort((a, b) =>
+    project.document!.tracks[a.trackId]!.order < project.document!.tracks[b.trackId]!.order ? -1 : 1,
+  ),
+)
 /** Pictures one after the other on a track are never seen together. */
-const together = computed(() => props.clips.every((a) => props.clips.every((b) => a.start < clipEnd(b) && b.start < clipEnd(a)))) // prettier-ignore
+const together = computed(() =>
+  props.clips.every((a) => props.clips.every((b) => a.start < clipEnd(b) && b.start < clipEnd(a))),
+)
 
 function lay(cells: readonly Cell[]): void {
-  if (!together.value) return notices.say('Put the pictures on tracks above each other first, so that they are seen at the same time.') // prettier-ignore
+  if (!together.value)
+    return notices.say('Put the pictures on tracks above each other first, so that they are seen at the same time.')
   const look = { gap: gap.value, corners: corners.value, border: border.value, comes: comes.value }
-  const done = planSplit(project.document!, project.reelId, sorted.value, cells, look).every((command) => project.perform(command)) // prettier-ignore
+  const done = planSplit(project.document!, project.reelId, sorted.value, cells, look).every((command) =>
+    project.perform(command),
+  )
   const empty = cells.length - props.clips.length
   if (done && empty > 0) notices.say(`Drop footage on the empty ${empty === 1 ? 'cell' : 'cells'} in the viewer.`)
 }

@@ -1,6 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { changeAt, EASES, easeKey, isAnimated, keyAt, paramAt, putKey, removeKey, valueAt, type Animated, type Param, type Params, type Point, type Value } from '@dusk/timeline' // prettier-ignore
+import {
+  changeAt,
+  EASES,
+  easeKey,
+  isAnimated,
+  keyAt,
+  paramAt,
+  putKey,
+  removeKey,
+  valueAt,
+  type Animated,
+  type Param,
+  type Params,
+  type Point,
+  type Value,
+} from '@dusk/timeline'
 
 /** One setting, shown by what it is: number, point, colour, choice, switch or text, with its keyframes. */
 const props = defineProps<{

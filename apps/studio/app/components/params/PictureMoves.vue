@@ -2,7 +2,22 @@
 import { computed, ref, shallowRef } from 'vue'
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/vue'
 import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
-import { holdInside, isAnimated, moveViews, panAndZoom, PICTURE_MOVES, sourceTimeAt, viewOf, widestView, type Animated, type FramePlan, type MediaClip, type Params, type Point, type ViewRect } from '@dusk/timeline' // prettier-ignore
+import {
+  holdInside,
+  isAnimated,
+  moveViews,
+  panAndZoom,
+  PICTURE_MOVES,
+  sourceTimeAt,
+  viewOf,
+  widestView,
+  type Animated,
+  type FramePlan,
+  type MediaClip,
+  type Params,
+  type Point,
+  type ViewRect,
+} from '@dusk/timeline'
 import { useProject } from '~/stores/project'
 
 /** Pan and zoom: the part of the picture that fills the reel at the clip's start, and the one at its end. */
@@ -15,17 +30,22 @@ const picture = computed(() => asset.value.picture!)
 const format = computed(() => project.reel!.format)
 const fit = computed(() => props.clip.fit ?? project.reel!.fit)
 /** Height of a view as a part of the picture's, for a width as a part of its. */
-const tall = (width: number) => (width * picture.value.width * format.value.height) / (format.value.width * picture.value.height) // prettier-ignore
+const tall = (width: number) =>
+  (width * picture.value.width * format.value.height) / (format.value.width * picture.value.height)
 
 /** Both ends as they are; the widest view where there are no keyframes yet. */
 const ends = computed<[ViewRect, ViewRect]>(() => {
   const { position, size } = props.clip.params as { position?: Animated<Point>; size?: Animated<number> }
   if (position && size && isAnimated(position) && isAnimated(size)) {
-    const view = (i: number) => viewOf(position.keys.at(i)!.value, size.keys.at(i)!.value, picture.value, format.value, fit.value) // prettier-ignore
+    const view = (i: number) =>
+      viewOf(position.keys.at(i)!.value, size.keys.at(i)!.value, picture.value, format.value, fit.value)
     return [view(0), view(-1)]
   }
   const width = widestView(picture.value, format.value)
-  return [{ x: 0.5, y: 0.5, width }, { x: 0.5, y: 0.5, width }] // prettier-ignore
+  return [
+    { x: 0.5, y: 0.5, width },
+    { x: 0.5, y: 0.5, width },
+  ]
 })
 const dragged = shallowRef<[ViewRect, ViewRect] | null>(null)
 const shown = computed(() => dragged.value ?? ends.value)
@@ -45,7 +65,11 @@ function drag(down: PointerEvent, which: 0 | 1, size: boolean): void {
     const widest = widestView(picture.value, format.value)
     const width = size ? Math.min(widest, Math.max(0.05, begin.width + dx * 2)) : begin.width
     const hold = (value: number, part: number) => Math.min(1 - part / 2, Math.max(part / 2, value))
-    const next: ViewRect = { x: hold(begin.x + (size ? 0 : dx), width), y: hold(begin.y + (size ? 0 : dy), tall(width)), width } // prettier-ignore
+    const next: ViewRect = {
+      x: hold(begin.x + (size ? 0 : dx), width),
+      y: hold(begin.y + (size ? 0 : dy), tall(width)),
+      width,
+    }
     dragged.value = which === 0 ? [next, ends.value[1]] : [ends.value[0], next]
   }
   const up = () => {
@@ -64,9 +88,31 @@ function planAt(): FramePlan {
   const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2)
   const [w, h] = [even(width), even(height)]
   const time = holdInside(sourceTimeAt(props.clip, props.clip.start), asset.value)
-  return { width: w, height: h, background: '#000000', passThrough: false, layers: [{ kind: 'picture', assetId: asset.value.id, time, width, height, alpha, opacity: 1, matrix: [w / width, 0, 0, h / height, 0, 0] }] } // prettier-ignore
+  return {
+    width: w,
+    height: h,
+    background: '#000000',
+    passThrough: false,
+    layers: [
+      {
+        kind: 'picture',
+        assetId: asset.value.id,
+        time,
+        width,
+        height,
+        alpha,
+        opacity: 1,
+        matrix: [w / width, 0, 0, h / height, 0, 0],
+      },
+    ],
+  }
 }
-const boxOf = ({ x, y, width }: ViewRect) => ({ left: `${(x - width / 2) * 100}%`, top: `${(y - tall(width) / 2) * 100}%`, width: `${width * 100}%`, height: `${tall(width) * 100}%` }) // prettier-ignore
+const boxOf = ({ x, y, width }: ViewRect) => ({
+  left: `${(x - width / 2) * 100}%`,
+  top: `${(y - tall(width) / 2) * 100}%`,
+  width: `${width * 100}%`,
+  height: `${tall(width) * 100}%`,
+})
 const moving = computed(() => isAnimated((props.clip.params as Params).size ?? 0))
 </script>
 

@@ -55,7 +55,10 @@ function take(event: KeyboardEvent, id: string): void {
 }
 
 function without(id: string, key: string): void {
-  shortcuts.bind(id, (shortcuts.bindings[id] ?? []).filter((other) => other !== key)) // prettier-ignore
+  shortcuts.bind(
+    id,
+    (shortcuts.bindings[id] ?? []).filter((other) => other !== key),
+  )
 }
 
 function save(): void {
@@ -73,7 +76,10 @@ async function read(event: Event): Promise<void> {
   input.value = ''
   if (!file) return
   try {
-    const { name, keys, unknown } = importSet(await file.text(), actions.map((action) => action.id)) // prettier-ignore
+    const { name, keys, unknown } = importSet(
+      await file.text(),
+      actions.map((action) => action.id),
+    )
     shortcuts.add(name, keys)
     if (unknown.length > 0) notices.say(`${unknown.length} of its actions are not known here and were left out.`)
   } catch (error) {
@@ -114,7 +120,6 @@ async function read(event: Event): Promise<void> {
         aria-label="File with shortcuts"
         @change="read"
       />
-      <!-- prettier-ignore -->
     </div>
     <p class="mt-2 text-muted">
       <template v-if="clashes.size > 0"
@@ -148,7 +153,6 @@ async function read(event: Event): Promise<void> {
                 :aria-label="`Take ${key} from ${action.label}`"
                 @click="without(action.id, key)"
               >
-                <!-- prettier-ignore -->
                 <X :size="10" />
               </button>
             </span>

@@ -43,7 +43,8 @@ const rate = computed(() => source.reel?.rate ?? { num: 30, den: 1 })
 const toX = (tick: number) => (tick / length.value) * width.value
 const line = ref<HTMLElement | null>(null)
 useFollowPlay(line, toX)
-const toTick = (x: number) => Math.min(Math.max(snapToFrame((x / width.value) * length.value, rate.value), 0), length.value) // prettier-ignore
+const toTick = (x: number) =>
+  Math.min(Math.max(snapToFrame((x / width.value) * length.value, rate.value), 0), length.value)
 const both = computed(() => source.asset?.kind === 'video' && source.asset.sounds.length > 0)
 const PARTS: { value: SourceParts; label: string }[] = [
   { value: 'both', label: 'Picture and sound' },
@@ -59,7 +60,16 @@ watchEffect(() => {
   canvas.value.height = h
   const context = canvas.value.getContext('2d')!
   context.scale(devicePixelRatio, devicePixelRatio)
-  paintSource(context, width.value, height.value, source.asset, project.sources[source.asset.id], length.value, media, palette) // prettier-ignore
+  paintSource(
+    context,
+    width.value,
+    height.value,
+    source.asset,
+    project.sources[source.asset.id],
+    length.value,
+    media,
+    palette,
+  )
 })
 
 function scrub(down: PointerEvent): void {
@@ -100,7 +110,9 @@ function nudgeMark(event: KeyboardEvent, edge: 'in' | 'out'): void {
   if (step === 0) return
   event.preventDefault()
   event.stopPropagation()
-  const frame = (length.value / Math.round(length.value / ((705_600_000 / rate.value.num) * rate.value.den))) * (event.shiftKey ? 10 : 1) // prettier-ignore
+  const frame =
+    (length.value / Math.round(length.value / ((705_600_000 / rate.value.num) * rate.value.den))) *
+    (event.shiftKey ? 10 : 1)
   source.mark(edge, snapToFrame((edge === 'in' ? source.range.from : source.range.to) + step * frame, rate.value))
 }
 
@@ -138,6 +150,10 @@ watch(
   () => (renaming.value = null),
 )
 const hint = (words: string, action: string) => `${words} (${shortcuts.keyOf(action)})`
+
+function markAt(edge: 'in' | 'out'): number {
+  return edge === 'in' ? source.range.from : source.range.to
+}
 </script>
 
 <template>
@@ -178,7 +194,6 @@ const hint = (words: string, action: string) => `${words} (${shortcuts.keyOf(act
         :title="hint('Keep the marked part under a name', 'choose.keepPick')"
         @click="act.keepPick()"
       >
-        <!-- prettier-ignore -->
         <Bookmark :size="15" /> Keep as pick
       </button>
       <button
@@ -205,8 +220,8 @@ const hint = (words: string, action: string) => `${words} (${shortcuts.keyOf(act
         :key="edge"
         class="absolute inset-y-0 w-3 cursor-ew-resize touch-none border-rose bg-rose/25"
         :class="edge === 'in' ? 'rounded-l-sm border-l-2' : '-translate-x-full rounded-r-sm border-r-2'"
-        :style="{ left: `${toX(edge === 'in' ? source.range.from : source.range.to)}px` }"
-        :aria-label="`Mark ${edge} at ${formatTimecode(edge === 'in' ? source.range.from : source.range.to, rate)}. Arrow keys move it.`"
+        :style="{ left: `${toX(markAt(edge))}px` }"
+        :aria-label="`Mark ${edge} at ${formatTimecode(markAt(edge), rate)}. Arrow keys move it.`"
         :title="hint(edge === 'in' ? 'Mark in' : 'Mark out', edge === 'in' ? 'choose.markIn' : 'choose.markOut')"
         @pointerdown="dragMark($event, edge)"
         @keydown="nudgeMark($event, edge)"
@@ -246,7 +261,6 @@ const hint = (words: string, action: string) => `${words} (${shortcuts.keyOf(act
             @click="choosePick(pick)"
             @dblclick="renaming = pick.id"
           >
-            <!-- prettier-ignore -->
             {{ pick.name }}
             <span class="font-mono text-[10px] text-muted">{{ formatSeconds(pick.to - pick.from) }}</span>
           </button>

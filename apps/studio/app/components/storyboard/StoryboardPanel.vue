@@ -22,8 +22,13 @@ const chosen = ref<string | null>(null)
 const target = ref<string | null>(null)
 
 const tracks = computed(() =>
-  project.document ? rowsOf(project.document, project.reelId).map((row) => row.track).filter((track) => track.kind === 'picture').reverse() : [],
-) // prettier-ignore
+  project.document
+    ? rowsOf(project.document, project.reelId)
+        .map((row) => row.track)
+        .filter((track) => track.kind === 'picture')
+        .reverse()
+    : [],
+)
 /** The track with the most shots, unless another was chosen. */
 const track = computed(() => {
   const document = project.document
@@ -140,7 +145,6 @@ function choose(clip: Clip): void {
               class="size-2 shrink-0 rounded-full"
               :style="{ background: `var(--color-${clip.label})` }"
             />
-            <!-- prettier-ignore -->
             <span class="min-w-0 flex-1 truncate">{{ name }}</span>
             <span class="font-mono text-[10px] text-muted">{{ formatSeconds(clip.length) }}</span>
           </div>

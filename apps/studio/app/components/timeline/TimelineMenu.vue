@@ -51,10 +51,27 @@ const groups = computed<Item[][]>(() => {
   if (!clip) {
     const later = Object.values(document.clips).some((other) => other.trackId === trackId && other.start > tick)
     return [
-      later ? [{ label: 'Close up this gap', run: () => perform({ type: 'closeGap', trackId, at: tick, scope: desk.scope }) }, { label: 'Close up every gap', action: 'cut.closeGaps', run: () => perform({ type: 'closeGaps', trackId, scope: desk.scope }) }] : [],
+      later
+        ? [
+            {
+              label: 'Close up this gap',
+              run: () => perform({ type: 'closeGap', trackId, at: tick, scope: desk.scope }),
+            },
+            {
+              label: 'Close up every gap',
+              action: 'cut.closeGaps',
+              run: () => perform({ type: 'closeGaps', trackId, scope: desk.scope }),
+            },
+          ]
+        : [],
       [paste, markHere],
-      desk.range ? [{ label: 'Cut out the marked range', action: 'cut.range', run: act.cutRange }, { label: 'Clear the range', action: 'choose.clearMarks', run: act.clearMarks }] : [],
-    ] // prettier-ignore
+      desk.range
+        ? [
+            { label: 'Cut out the marked range', action: 'cut.range', run: act.cutRange },
+            { label: 'Clear the range', action: 'choose.clearMarks', run: act.clearMarks },
+          ]
+        : [],
+    ]
   }
   const clips = act.selected()
   const at = playhead.now()
@@ -65,18 +82,35 @@ const groups = computed<Item[][]>(() => {
   const same = Object.values(document.clips).filter((other) => other.label && other.label === clip.label)
   const copyTo = (to: string[] | 'source', words: string): Item => ({
     label: words,
-    run: () => perform({ type: 'copySettings', fromId: clip.id, to, kinds: SETTING_KINDS.filter((kind) => kind !== 'label' && (kind === 'sound') !== picture) }), // prettier-ignore
+    run: () =>
+      perform({
+        type: 'copySettings',
+        fromId: clip.id,
+        to,
+        kinds: SETTING_KINDS.filter((kind) => kind !== 'label' && (kind === 'sound') !== picture),
+      }),
   })
   const others = clips.filter((entry) => entry.id !== clip.id && (entry.stream === null) === picture)
   return [
     [
       ...(under ? [{ label: 'Split at the playhead', action: 'cut.split', run: () => act.split() }] : []),
-      { label: 'Split here', run: () => perform({ type: 'split', reelId: project.reelId, at: snapToFrame(tick, rate), clipIds: [clip.id] }) }, // prettier-ignore
+      {
+        label: 'Split here',
+        run: () => perform({ type: 'split', reelId: project.reelId, at: snapToFrame(tick, rate), clipIds: [clip.id] }),
+      },
       { label: 'Remove, leave the gap', action: 'cut.remove', run: () => act.remove(false) },
       { label: 'Remove and close up', action: 'cut.closeUp', run: () => act.remove(true) },
     ],
     [
-      ...(joinable ? [{ label: 'Put a transition on its cut', action: 'join.standard', run: () => joins.use(store.preferences.standard) }] : []), // prettier-ignore
+      ...(joinable
+        ? [
+            {
+              label: 'Put a transition on its cut',
+              action: 'join.standard',
+              run: () => joins.use(store.preferences.standard),
+            },
+          ]
+        : []),
       { label: 'Fade in', action: 'join.fadeIn', run: () => act.fade('start') },
       { label: 'Fade out', action: 'join.fadeOut', run: () => act.fade('end') },
     ],
@@ -88,13 +122,35 @@ const groups = computed<Item[][]>(() => {
     ],
     [
       ...(linked && picture ? [{ label: 'Detach the sound', run: act.detachSound }] : []),
-      ...(linked ? [{ label: 'Unlink', action: 'arrange.link', run: () => perform({ type: 'unlink', clipIds: clips.map((entry) => entry.id) }) }] : []), // prettier-ignore
+      ...(linked
+        ? [
+            {
+              label: 'Unlink',
+              action: 'arrange.link',
+              run: () => perform({ type: 'unlink', clipIds: clips.map((entry) => entry.id) }),
+            },
+          ]
+        : []),
       ...(clips.length > 1 && !clips.every((entry) => entry.link && entry.link === clip.link)
         ? [{ label: 'Link as they lie', run: () => perform({ type: 'link', clipIds: clips.map((entry) => entry.id) }) }]
         : []),
-      ...(clips.length > 1 && !clip.group ? [{ label: 'Group', action: 'arrange.group', run: () => perform({ type: 'group', clipIds: clips.map((entry) => entry.id) }) }] : []), // prettier-ignore
-      ...(clip.group ? [{ label: 'Ungroup', action: 'arrange.ungroup', run: () => perform({ type: 'ungroup', clipIds: [clip.id] }) }] : []), // prettier-ignore
-      { label: 'Put back in sync', action: 'arrange.resync', run: () => perform({ type: 'resync', clipIds: clips.map((entry) => entry.id) }) }, // prettier-ignore
+      ...(clips.length > 1 && !clip.group
+        ? [
+            {
+              label: 'Group',
+              action: 'arrange.group',
+              run: () => perform({ type: 'group', clipIds: clips.map((entry) => entry.id) }),
+            },
+          ]
+        : []),
+      ...(clip.group
+        ? [{ label: 'Ungroup', action: 'arrange.ungroup', run: () => perform({ type: 'ungroup', clipIds: [clip.id] }) }]
+        : []),
+      {
+        label: 'Put back in sync',
+        action: 'arrange.resync',
+        run: () => perform({ type: 'resync', clipIds: clips.map((entry) => entry.id) }),
+      },
     ].slice(0, linked ? undefined : -1),
     [
       ...(picture && under ? [{ label: 'Freeze this frame', action: 'cut.freeze', run: act.freeze }] : []),
@@ -110,9 +166,27 @@ const groups = computed<Item[][]>(() => {
       markHere,
     ],
     [
-      ...(others.length > 0 ? [copyTo(others.map((entry) => entry.id), `Its settings to ${others.length} selected`)] : []), // prettier-ignore
+      ...(others.length > 0
+        ? [
+            copyTo(
+              others.map((entry) => entry.id),
+              `Its settings to ${others.length} selected`,
+            ),
+          ]
+        : []),
       ...(clip.kind === 'media' ? [copyTo('source', 'Its settings to every piece of this source')] : []),
-      ...(same.length > 1 ? [{ label: 'Select all with this label', run: () => desk.select(same.map((entry) => entry.id), document) }] : []), // prettier-ignore
+      ...(same.length > 1
+        ? [
+            {
+              label: 'Select all with this label',
+              run: () =>
+                desk.select(
+                  same.map((entry) => entry.id),
+                  document,
+                ),
+            },
+          ]
+        : []),
     ],
   ]
 })

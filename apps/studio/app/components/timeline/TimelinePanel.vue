@@ -124,7 +124,10 @@ watchEffect(() => {
 void document.fonts.load('500 11px "Hanken Grotesk Variable"').then(schedule)
 void document.fonts.load('10px "Martian Mono Variable"').then(schedule)
 watch(() => project.sources, schedule)
-watch(() => project.document, (document) => document && desk.prune(document)) // prettier-ignore
+watch(
+  () => project.document,
+  (document) => document && desk.prune(document),
+)
 
 // While it plays the view follows the playhead, a page at a time.
 watch(player.tick, (tick) => {
@@ -244,7 +247,9 @@ function openSource(event: MouseEvent): void {
 
 /** The selected picture, when something about it changes over time. */
 const keyed = computed(() => {
-  const pictures = [...desk.selection].map((id) => project.document?.clips[id]).filter((clip): clip is Clip => clip?.stream === null) // prettier-ignore
+  const pictures = [...desk.selection]
+    .map((id) => project.document?.clips[id])
+    .filter((clip): clip is Clip => clip?.stream === null)
   return pictures.length === 1 && animatedParams(pictures[0]!).length > 0 ? pictures[0]! : null
 })
 </script>

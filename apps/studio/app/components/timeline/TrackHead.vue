@@ -22,9 +22,11 @@ type Settings = Extract<CommandInput, { type: 'setTrack' }>['set']
 const set = (values: Settings) => project.perform({ type: 'setTrack', trackId: props.track.id, set: values })
 
 /** What else this track could be for. */
-const purposes = computed(
-  () =>
-  (props.track.kind === 'picture' ? (['picture', 'titles'] as const) : (['voice', 'music', 'effects', 'ambience'] as const)).filter((purpose) => purpose !== props.track.purpose), // prettier-ignore
+const purposes = computed(() =>
+  (props.track.kind === 'picture'
+    ? (['picture', 'titles'] as const)
+    : (['voice', 'music', 'effects', 'ambience'] as const)
+  ).filter((purpose) => purpose !== props.track.purpose),
 )
 const STEPS = [
   { words: 'Put it higher', by: -1 },

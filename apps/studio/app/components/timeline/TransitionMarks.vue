@@ -53,7 +53,15 @@ const marks = computed<Mark[]>(() => {
     if (y + row.height < 0 || y > props.height) continue
     const x = desk.toX(cut - before)
     const name = row.track.kind === 'sound' ? 'Crossfade' : act.nameOf(transition.kind)
-    found.push({ transition, cut, x, w: Math.max(4, desk.toX(cut + after) - x), y, h: row.height, label: `${name}, ${formatSeconds(before + after)}` }) // prettier-ignore
+    found.push({
+      transition,
+      cut,
+      x,
+      w: Math.max(4, desk.toX(cut + after) - x),
+      y,
+      h: row.height,
+      label: `${name}, ${formatSeconds(before + after)}`,
+    })
   }
   return found
 })
@@ -97,7 +105,10 @@ function press(down: PointerEvent, mark: Mark): void {
     // Both ends go together around the cut unless Alt is held, as it is centred.
     const even = begin.before > 0 && begin.after > 0 && !event.altKey && Math.abs(begin.before - begin.after) <= grain
     if (grip === 'middle') {
-      const shift = Math.min(Math.max(by, -Math.min(begin.after, room.before - begin.before)), Math.min(begin.before, room.after - begin.after)) // prettier-ignore
+      const shift = Math.min(
+        Math.max(by, -Math.min(begin.after, room.before - begin.before)),
+        Math.min(begin.before, room.after - begin.after),
+      )
       next = { before: hold(begin.before - shift, room.before), after: hold(begin.after + shift, room.after) }
     } else {
       const longer = grip === 'start' ? -by : by

@@ -12,7 +12,8 @@ const project = useProject()
 const kind = computed(() => generatorById(props.clip.generator))
 const alike = computed(() => GENERATORS.filter((entry) => entry.family === kind.value.family))
 const pips = usePips()
-const change = (set: Record<string, Animated | null>) => project.perform({ type: 'setGenerator', clipIds: [props.clip.id], set: set as never }) // prettier-ignore
+const change = (set: Record<string, Animated | null>) =>
+  project.perform({ type: 'setGenerator', clipIds: [props.clip.id], set: set as never })
 </script>
 
 <template>

@@ -34,7 +34,13 @@ function planAt(t: number): FramePlan {
 const version = computed(() => `${JSON.stringify(props.made)} ${size.value.width}`)
 
 let stop = () => {}
-onMounted(() => (stop = draggable({ element: button.value!, getInitialData: () => ({ kind: 'made', made: props.made, length: props.length, name: props.name }) }))) // prettier-ignore
+onMounted(
+  () =>
+    (stop = draggable({
+      element: button.value!,
+      getInitialData: () => ({ kind: 'made', made: props.made, length: props.length, name: props.name }),
+    })),
+)
 onBeforeUnmount(() => stop())
 </script>
 

@@ -7,7 +7,10 @@ import { MOVES } from '@dusk/compositor'
 const props = defineProps<{ label: string; value: TitleMove | null; use: 'pass' | 'stay' }>()
 const emit = defineEmits<{ change: [value: TitleMove | null] }>()
 
-const kinds = computed(() => [{ value: '', label: 'None' }, ...MOVES.filter((kind) => kind.use === props.use).map((kind) => ({ value: kind.id, label: kind.name }))]) // prettier-ignore
+const kinds = computed(() => [
+  { value: '', label: 'None' },
+  ...MOVES.filter((kind) => kind.use === props.use).map((kind) => ({ value: kind.id, label: kind.name })),
+])
 const UNITS = [
   { value: 'whole', label: 'As a whole' },
   { value: 'line', label: 'Line by line' },
@@ -25,7 +28,16 @@ const ORDERS = [
 function choose(move: string): void {
   if (!move) return emit('change', null)
   const seconds = props.use === 'stay' ? 2.5 : 0.9
-  emit('change', { ...(props.value ?? { length: secondsToTicks(seconds), unit: props.use === 'stay' ? 'letter' : 'word', order: 'forward', overlap: 60, settings: {} }), move }) // prettier-ignore
+  emit('change', {
+    ...(props.value ?? {
+      length: secondsToTicks(seconds),
+      unit: props.use === 'stay' ? 'letter' : 'word',
+      order: 'forward',
+      overlap: 60,
+      settings: {},
+    }),
+    move,
+  })
 }
 const set = (change: Partial<TitleMove>) => props.value && emit('change', { ...props.value, ...change })
 </script>

@@ -30,7 +30,11 @@ const style = computed(() => {
   const { title } = props.clip
   const range = marked.value
   if (!range) return title.style
-  return Object.assign({}, title.style, ...title.runs.filter((run) => run.from <= range[0] && run.to >= range[1]).map((run) => run.style)) // prettier-ignore
+  return Object.assign(
+    {},
+    title.style,
+    ...title.runs.filter((run) => run.from <= range[0] && run.to >= range[1]).map((run) => run.style),
+  )
 })
 const font = computed(() => String(style.value.font ?? LETTER_PARAMS.find((param) => param.key === 'font')!.default))
 /** The font has a list of its own; what it can't do is not offered. */

@@ -28,9 +28,21 @@ const words = ref('')
 const format = computed(() => project.reel?.format ?? { width: 1920, height: 1080 })
 
 const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
-  const made = (generator: string, settings: object = {}): Made => ({ kind: 'generator', generator, settings: settings as never, params: {} }) // prettier-ignore
+  const made = (generator: string, settings: object = {}): Made => ({
+    kind: 'generator',
+    generator,
+    settings: settings as never,
+    params: {},
+  })
   if (kind.value === 'Titles') {
-    const own = titles.own.map((entry): Entry => ({ key: entry.id, name: entry.name, hint: 'Kept by you.', made: fitOwn(entry, format.value), length: TITLE_LENGTH, own: true })) // prettier-ignore
+    const own = titles.own.map((entry): Entry => ({
+      key: entry.id,
+      name: entry.name,
+      hint: 'Kept by you.',
+      made: fitOwn(entry, format.value),
+      length: TITLE_LENGTH,
+      own: true,
+    }))
     const shipped = Object.entries(TITLE_FAMILIES).map(([family, name]) => ({
       name: name as string,
       entries: TITLE_PRESETS[family as keyof typeof TITLE_FAMILIES].map((preset): Entry => {
@@ -43,14 +55,32 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
   if (kind.value === 'Stickers')
     return STICKERS.map(({ name, emoji }) => ({
       name,
-      entries: emoji.map(([text, label]) => ({ key: text!, name: label!, hint: '', made: made('sticker', { text, size: Math.round(format.value.height / 4) }), length: TITLE_LENGTH })), // prettier-ignore
+      entries: emoji.map(([text, label]) => ({
+        key: text!,
+        name: label!,
+        hint: '',
+        made: made('sticker', { text, size: Math.round(format.value.height / 4) }),
+        length: TITLE_LENGTH,
+      })),
     }))
-  const adjustment: Entry = { key: 'adjustment', name: 'Adjustment', hint: 'Takes everything beneath as one picture, to move, size, crop, frame or blend it as a whole.', made: { kind: 'adjustment', params: {} }, length: TITLE_LENGTH } // prettier-ignore
+  const adjustment: Entry = {
+    key: 'adjustment',
+    name: 'Adjustment',
+    hint: 'Takes everything beneath as one picture, to move, size, crop, frame or blend it as a whole.',
+    made: { kind: 'adjustment', params: {} },
+    length: TITLE_LENGTH,
+  }
   const whole = kind.value === 'Backgrounds' ? [{ name: 'Everything beneath', entries: [adjustment] }] : []
   const families = kind.value === 'Shapes' ? (['shapes', 'callouts'] as const) : (['grounds'] as const)
   const shapes = families.map((family) => ({
     name: GENERATOR_FAMILIES[family],
-    entries: GENERATORS.filter((entry) => entry.family === family).map((entry) => ({ key: entry.id, name: entry.name, hint: entry.hint, made: made(entry.id), length: TITLE_LENGTH })), // prettier-ignore
+    entries: GENERATORS.filter((entry) => entry.family === family).map((entry) => ({
+      key: entry.id,
+      name: entry.name,
+      hint: entry.hint,
+      made: made(entry.id),
+      length: TITLE_LENGTH,
+    })),
   }))
   return [...shapes, ...whole]
 })
@@ -62,7 +92,7 @@ const shown = computed(() => {
       entries: group.entries.filter(
         (entry) => !wanted || `${entry.name} ${group.name} ${entry.hint}`.toLowerCase().includes(wanted),
       ),
-    })) // prettier-ignore
+    }))
     .filter((group) => group.entries.length > 0)
 })
 </script>

@@ -27,7 +27,8 @@ const both = computed(() => first.value.leftId !== null && first.value.rightId !
 const rate = computed(() => project.reel!.format.rate)
 
 type Settings = Extract<CommandInput, { type: 'setTransitions' }>['set']
-const set = (values: Settings) => project.perform({ type: 'setTransitions', transitionIds: props.transitions.map((entry) => entry.id), set: values }) // prettier-ignore
+const set = (values: Settings) =>
+  project.perform({ type: 'setTransitions', transitionIds: props.transitions.map((entry) => entry.id), set: values })
 
 const PLACES = [
   { value: 'centre', label: 'Centred on the cut' },
@@ -50,7 +51,10 @@ function typeLength(event: Event): void {
     set(sides(ticks, place.value))
     const now = project.document!.transitions[first.value.id]
     if (now && now.before + now.after < ticks - 1 && now.missing === 'shorten')
-      notices.say(`Shortened to ${formatSeconds(now.before + now.after)}: there is no more hidden footage. Hold the edge frames to make it longer.`) // prettier-ignore
+      notices.say(
+        `Shortened to ${formatSeconds(now.before + now.after)}: there is no more hidden footage. Hold the ` +
+          'edge frames to make it longer.',
+      )
   }
   input.value = formatSeconds(length.value)
 }

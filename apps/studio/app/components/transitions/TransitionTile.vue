@@ -26,7 +26,10 @@ function planAt(progress: number): FramePlan | null {
 }
 
 let stop = () => {}
-onMounted(() => (stop = draggable({ element: button.value!, getInitialData: () => ({ kind: 'transition', id: props.kind.id }) }))) // prettier-ignore
+onMounted(
+  () =>
+    (stop = draggable({ element: button.value!, getInitialData: () => ({ kind: 'transition', id: props.kind.id }) })),
+)
 onBeforeUnmount(() => stop())
 </script>
 

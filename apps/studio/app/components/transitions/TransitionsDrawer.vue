@@ -21,18 +21,27 @@ const family = ref('')
 
 const groups = computed(() => {
   const wanted = words.value.trim().toLowerCase()
-  const fits = (kind: TransitionKind) => !wanted || `${kind.name} ${kind.hint} ${FAMILIES[kind.family]}`.toLowerCase().includes(wanted) // prettier-ignore
+  const fits = (kind: TransitionKind) =>
+    !wanted || `${kind.name} ${kind.hint} ${FAMILIES[kind.family]}`.toLowerCase().includes(wanted)
   const found = TRANSITIONS.filter(fits)
   const kept = found.filter((kind) => store.preferences.favourites.includes(kind.id))
-  const list = Object.entries(FAMILIES).map(([id, name]) => ({ id, name: name as string, kinds: found.filter((kind) => kind.family === id) })) // prettier-ignore
-  return [{ id: 'favourites', name: 'Favourites', kinds: kept }, ...list].filter((entry) => entry.kinds.length > 0 && (!family.value || entry.id === family.value)) // prettier-ignore
+  const list = Object.entries(FAMILIES).map(([id, name]) => ({
+    id,
+    name: name as string,
+    kinds: found.filter((kind) => kind.family === id),
+  }))
+  return [{ id: 'favourites', name: 'Favourites', kinds: kept }, ...list].filter(
+    (entry) => entry.kinds.length > 0 && (!family.value || entry.id === family.value),
+  )
 })
 
 /** The cut that the gallery shows: that of the selected transition, the one meant, or the first of the reel. */
 const cut = computed<Cut | null>(() => {
   const document = project.document
   if (!document) return null
-  const chosen = [...desk.transitions].map((id) => document.transitions[id]).find((entry) => entry?.leftId && entry.rightId) // prettier-ignore
+  const chosen = [...desk.transitions]
+    .map((id) => document.transitions[id])
+    .find((entry) => entry?.leftId && entry.rightId)
   if (chosen) {
     const [left, right] = [document.clips[chosen.leftId!]!, document.clips[chosen.rightId!]!]
     return { trackId: chosen.trackId, left, right, at: right.start }
@@ -47,7 +56,9 @@ const cut = computed<Cut | null>(() => {
   return null
 })
 /** Names the shots of the cut, so that small changes elsewhere do not draw the gallery anew. */
-const shots = computed(() => `${cut.value?.left?.id} ${cut.value?.right?.id} ${project.reel?.format.width}x${project.reel?.format.height}`) // prettier-ignore
+const shots = computed(
+  () => `${cut.value?.left?.id} ${cut.value?.right?.id} ${project.reel?.format.width}x${project.reel?.format.height}`,
+)
 const sample = shallowRef<FramePlan | null>(null)
 watch(
   [shots, () => Object.values(project.sources).filter((source) => source.state === 'ready').length],

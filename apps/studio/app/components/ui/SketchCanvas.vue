@@ -58,7 +58,10 @@ watch(
   },
 )
 useIntersectionObserver(canvas, ([entry]) => (seen.value = entry!.isIntersecting))
-watch(() => [seen.value, props.version] as const, ([on]) => on && void draw(props.still)) // prettier-ignore
+watch(
+  () => [seen.value, props.version] as const,
+  ([on]) => on && void draw(props.still),
+)
 // Nothing is drawn while it plays; what was missed then is drawn afterwards.
 watch(player.playing, (on) => !on && seen.value && void draw(props.still))
 onBeforeUnmount(() => running++)

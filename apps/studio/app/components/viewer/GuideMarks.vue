@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Lines over the picture to frame by: safe areas (SMPTE RP 218: 90 % and 93 % of the frame), thirds, the middle, a level. */
+/**
+ * Lines over the picture to frame by: safe areas (SMPTE RP 218: 90 % and 93 % of the frame), thirds, the middle, a
+ * level.
+ */
 defineProps<{ width: number; height: number; show: ReadonlySet<string> }>()
 </script>
 

@@ -9,7 +9,10 @@ import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
 import { useTitles } from '~/stores/titles'
 
-/** Typing on the picture: a field that is not seen takes the keys, the caret and the marked letters are drawn over the words. */
+/**
+ * Typing on the picture: a field that is not seen takes the keys, the caret and the marked letters are drawn over
+ * the words.
+ */
 const props = defineProps<{ outline: Outline; scale: number }>()
 const project = useProject()
 const titles = useTitles()
@@ -24,7 +27,14 @@ const rects = shallowRef<Rect[]>([])
 const caret = shallowRef<Rect | null>(null)
 let saidMissing = ''
 
-const layer = () => ({ ...titleLayer({ ...clip.value, title: { ...clip.value.title, text: text.value } }, playhead.tick.value, project.reel!.format), travel: 0.5 }) // prettier-ignore
+const layer = () => ({
+  ...titleLayer(
+    { ...clip.value, title: { ...clip.value.title, text: text.value } },
+    playhead.tick.value,
+    project.reel!.format,
+  ),
+  travel: 0.5,
+})
 
 async function measure(): Promise<void> {
   const input = field.value
@@ -89,7 +99,11 @@ const toScreen = (rect: Rect) => {
   const [a, b, c, d] = matrix
   const [x, y] = at(matrix, rect.x, rect.y)
   const k = props.scale
-  return { transform: `matrix(${a * k}, ${b * k}, ${c * k}, ${d * k}, ${x * k}, ${y * k})`, width: `${Math.max(rect.width, 1)}px`, height: `${rect.height}px` } // prettier-ignore
+  return {
+    transform: `matrix(${a * k}, ${b * k}, ${c * k}, ${d * k}, ${x * k}, ${y * k})`,
+    width: `${Math.max(rect.width, 1)}px`,
+    height: `${rect.height}px`,
+  }
 }
 
 onMounted(async () => {

@@ -30,7 +30,9 @@ const frame = ref<HTMLElement | null>(null)
 const shown = computed(() => drag.trial.value ?? titles.typed ?? project.document)
 /** Boxes of titles' words; asked for whenever a title that is seen changes. */
 const words = shallowRef<ReadonlyMap<string, Rect>>(new Map())
-const seen = computed(() => (shown.value && !player.playing.value ? outlinesAt(shown.value, project.reelId, playhead.tick.value, words.value) : [])) // prettier-ignore
+const seen = computed(() =>
+  shown.value && !player.playing.value ? outlinesAt(shown.value, project.reelId, playhead.tick.value, words.value) : [],
+)
 const cells = useCellDrop(frame, seen, toRef(props, 'scale'))
 const titlesSeen = computed(() => seen.value.flatMap(({ clip }) => (clip.kind === 'title' ? [clip] : [])))
 watch(
@@ -42,7 +44,12 @@ watch(
       try {
         const layer = { ...titleLayer(clip, playhead.tick.value, format), travel: 0.5 }
         const { measure } = await player.words({ layer })
-        words.value = new Map(words.value).set(clip.id, { x: measure.left, y: measure.top, width: Math.max(measure.width, 20), height: measure.height }) // prettier-ignore
+        words.value = new Map(words.value).set(clip.id, {
+          x: measure.left,
+          y: measure.top,
+          width: Math.max(measure.width, 20),
+          height: measure.height,
+        })
       } catch {
         // Without its fonts a title keeps the box it was given at first.
       }
@@ -66,7 +73,9 @@ const knob = computed(() => {
   const length = Math.hypot(ux, uy) || 1
   const out: Point = [top[0] + (ux / length) * 26, top[1] + (uy / length) * 26]
   // Beyond the frame's edge it would be out of reach: it then lies inside.
-  return out[1] < 8 || out[1] > props.height - 8 || out[0] < 8 || out[0] > props.width - 8 ? { top, out: [top[0] - (ux / length) * 26, top[1] - (uy / length) * 26] as Point } : { top, out } // prettier-ignore
+  return out[1] < 8 || out[1] > props.height - 8 || out[0] < 8 || out[0] > props.width - 8
+    ? { top, out: [top[0] - (ux / length) * 26, top[1] - (uy / length) * 26] as Point }
+    : { top, out }
 })
 const sides = computed(() => {
   if (!only.value) return []
@@ -91,8 +100,16 @@ const path = computed(() => {
   const [first, last] = [keys[0]!.at, keys.at(-1)!.at]
   const line = Array.from({ length: 97 }, (_, i) => place(valueAt(position, first + ((last - first) * i) / 96)))
   const tips = (key: (typeof keys)[number]) =>
-    key.bend ? ([1, -1] as const).map((side) => ({ side, point: place([key.value[0] + side * key.bend![0], key.value[1] + side * key.bend![1]]) })) : [] // prettier-ignore
-  return { line: line.map((point) => point.join(',')).join(' '), keys: keys.map((key) => ({ at: key.at, point: place(key.value), tips: tips(key) })) } // prettier-ignore
+    key.bend
+      ? ([1, -1] as const).map((side) => ({
+          side,
+          point: place([key.value[0] + side * key.bend![0], key.value[1] + side * key.bend![1]]),
+        }))
+      : []
+  return {
+    line: line.map((point) => point.join(',')).join(' '),
+    keys: keys.map((key) => ({ at: key.at, point: place(key.value), tips: tips(key) })),
+  }
 })
 
 const local = (event: MouseEvent): Point => {
@@ -113,7 +130,12 @@ function press(event: PointerEvent): void {
   if (locked(found.clip)) return
   if (props.mode === 'level') return drag.level(event, found, box())
   const together = seen.value.filter(({ clip }) => desk.selection.has(clip.id) && !locked(clip))
-  drag.move(event, found, together, seen.value.filter((other) => !together.includes(other))) // prettier-ignore
+  drag.move(
+    event,
+    found,
+    together,
+    seen.value.filter((other) => !together.includes(other)),
+  )
 }
 
 /** A double click on words types in them; on the empty picture it begins a new title there. */
@@ -131,7 +153,9 @@ const box = () => frame.value!.getBoundingClientRect()
 function grip(event: PointerEvent, what: 'resize' | 'turn' | 'anchor' | 'Left' | 'Right' | 'Top' | 'Bottom'): void {
   const outline = only.value
   if (event.button !== 0 || !outline || locked(outline.clip)) return
-  const fresh = project.document && outlineOf(project.document, project.document.clips[outline.clip.id]!, playhead.tick.value, words.value) // prettier-ignore
+  const fresh =
+    project.document &&
+    outlineOf(project.document, project.document.clips[outline.clip.id]!, playhead.tick.value, words.value)
   if (!fresh) return
   if (what === 'resize') drag.resize(event, fresh, box())
   else if (what === 'turn') drag.turn(event, fresh, box())
@@ -158,7 +182,16 @@ function key(event: KeyboardEvent): void {
 }
 const edited = computed(() => seen.value.find(({ clip }) => clip.id === titles.editing) ?? null)
 // Words that are out of sight can't be typed in.
-watch(edited, (now) => !now && !player.playing.value && titles.editing && shown.value && !shown.value.clips[titles.editing] && (titles.editing = null)) // prettier-ignore
+watch(
+  edited,
+  (now) =>
+    !now &&
+    !player.playing.value &&
+    titles.editing &&
+    shown.value &&
+    !shown.value.clips[titles.editing] &&
+    (titles.editing = null),
+)
 </script>
 
 <template>

@@ -13,8 +13,8 @@ const MODIFIERS = new Set(['Control', 'Shift', 'Alt', 'Meta', 'AltGraph', 'CapsL
 type KeyPress = Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>
 
 /**
- * A press of keys by name, such as `Shift X`, `Ctrl Alt ←` or `?`; `null` for a modifier alone. Ctrl stands for Cmd too.
- * Shift is not named where it is what makes the sign.
+ * A press of keys by name, such as `Shift X`, `Ctrl Alt ←` or `?`; `null` for a modifier alone. Ctrl stands for Cmd
+ * too. Shift is not named where it is what makes the sign.
  */
 export function keyName(event: KeyPress): string | null {
   if (MODIFIERS.has(event.key)) return null

@@ -57,13 +57,17 @@ export function copyOf(project: Project, clipIds: Iterable<string>): Copied {
   }
   const markers = Object.values(project.markers).filter((marker) => marker.clipId && ids.has(marker.clipId))
   const within = (id: string | null) => id === null || ids.has(id)
-  const transitions = Object.values(project.transitions).filter((entry) => within(entry.leftId) && within(entry.rightId)) // prettier-ignore
+  const transitions = Object.values(project.transitions).filter(
+    (entry) => within(entry.leftId) && within(entry.rightId),
+  )
   return { projectId: project.id, clips, markers, transitions, reels: reelsIn(project, clips), tracks }
 }
 
 /** Every reel that plays in clips, innermost too. */
 function reelsIn(project: Project, clips: readonly Clip[]): WholeReel[] {
-  const ids = new Set(clips.flatMap((clip) => (clip.kind === 'reel' ? [...reelsInside(reading(project), clip.nestedId)] : []))) // prettier-ignore
+  const ids = new Set(
+    clips.flatMap((clip) => (clip.kind === 'reel' ? [...reelsInside(reading(project), clip.nestedId)] : [])),
+  )
   return [...ids].map((id) => {
     const tracks = tracksOf(project, id)
     const own = new Set(tracks.map((track) => track.id))
@@ -74,7 +78,9 @@ function reelsIn(project: Project, clips: readonly Clip[]): WholeReel[] {
       tracks,
       clips: inside,
       transitions: Object.values(project.transitions).filter((entry) => own.has(entry.trackId)),
-      markers: Object.values(project.markers).filter((marker) => (marker.clipId ? clipIds.has(marker.clipId) : marker.reelId === id)), // prettier-ignore
+      markers: Object.values(project.markers).filter((marker) =>
+        marker.clipId ? clipIds.has(marker.clipId) : marker.reelId === id,
+      ),
     }
   })
 }
@@ -87,7 +93,8 @@ export function sourcesOf(copied: Copied): string[] {
 
 /** Copied clips with their sources under other ids, as another project has them. */
 export function withSources(copied: Copied, ids: Record<string, string>): Copied {
-  const known = (clip: Clip): Clip => (clip.kind === 'media' ? { ...clip, assetId: ids[clip.assetId] ?? clip.assetId } : clip) // prettier-ignore
+  const known = (clip: Clip): Clip =>
+    clip.kind === 'media' ? { ...clip, assetId: ids[clip.assetId] ?? clip.assetId } : clip
   const reels = copied.reels?.map((whole) => ({ ...whole, clips: whole.clips.map(known) }))
   return { ...copied, clips: copied.clips.map(known), ...(reels ? { reels } : {}) }
 }
@@ -118,7 +125,15 @@ export function planPaste(
   const first = Math.min(...clips.map((clip) => clip.start))
   const end = at + Math.max(...clips.map(clipEnd)) - first
   return {
-    command: { type: 'paste', clips, markers: copied.markers, transitions: copied.transitions ?? [], reels: (copied.reels ?? []).filter(({ reel }) => !project.reels[reel.id]), at, mode }, // prettier-ignore
+    command: {
+      type: 'paste',
+      clips,
+      markers: copied.markers,
+      transitions: copied.transitions ?? [],
+      reels: (copied.reels ?? []).filter(({ reel }) => !project.reels[reel.id]),
+      at,
+      mode,
+    },
     end,
   }
 }

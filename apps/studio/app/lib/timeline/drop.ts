@@ -132,7 +132,10 @@ function isFree(project: Project, trackId: string, start: number, end: number): 
 const CAMERA_SOUND: Track['purpose'][] = ['ambience', 'effects', 'voice', 'music']
 const PURE_SOUND: Track['purpose'][] = ['music', 'effects', 'voice', 'ambience']
 
-/** The sound track for a source: the one under the pointer, else the first by purpose with room there, else the first. */
+/**
+ * The sound track for a source: the one under the pointer, else the first by purpose with room there, else the
+ * first.
+ */
 function soundTrack(
   project: Project,
   rows: readonly Row[],
@@ -175,7 +178,8 @@ export function layOut(
     const long = length ?? (asset.kind === 'still' ? STILL_LENGTH : asset.length - from)
     const soundOnly = use === 'sound' || asset.kind === 'sound' || (target?.kind === 'sound' && asset.sounds.length > 0)
     const picture = soundOnly ? null : target?.kind === 'picture' ? target : backPicture
-    const sound = asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, target, asset, at, at + long) : null // prettier-ignore
+    const sound =
+      asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, target, asset, at, at + long) : null
     if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
     const base = {
       assetId: asset.id,

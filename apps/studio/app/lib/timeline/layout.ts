@@ -60,7 +60,6 @@ export function clipAt(
   thinnest = 0,
   held: ReadonlySet<string> = new Set(),
 ): Clip | null {
-  // prettier-ignore
   const clip = clips[firstVisible(clips, tick)]
   return clip && clip.start <= tick && (clip.length >= thinnest || held.has(clip.id)) ? clip : null
 }

@@ -20,7 +20,9 @@ export function snapTargets(
   const entities = reading(project)
   for (const marker of Object.values(project.markers)) {
     const clip = marker.clipId ? project.clips[marker.clipId] : undefined
-    const here = clip ? !without.has(clip.id) && project.tracks[clip.trackId]?.reelId === reelId : marker.reelId === reelId // prettier-ignore
+    const here = clip
+      ? !without.has(clip.id) && project.tracks[clip.trackId]?.reelId === reelId
+      : marker.reelId === reelId
     if (here)
       targets.push({ tick: clip ? clip.start + marker.at - clip.head : marker.at, name: marker.name || 'marker' })
   }

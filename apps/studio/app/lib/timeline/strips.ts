@@ -16,7 +16,7 @@ export class TimelineMedia {
   wave(assetId: string, stream: number): Waveform | null {
     return this.fetched(this.waves, `${assetId}/${stream}`, `/api/assets/${assetId}/wave-${stream}`, async (response) =>
       readWaveform(new Uint8Array(await response.arrayBuffer())),
-    ) // prettier-ignore
+    )
   }
 
   private fetched<T extends object>(

@@ -1,11 +1,25 @@
 import { grown } from '@dusk/compositor'
-import { clipEnd, clipsOn, createProject, secondsToTicks, snapToFrame, tracksOf, type CommandInput, type Project, type Title } from '@dusk/timeline' // prettier-ignore
+import {
+  clipEnd,
+  clipsOn,
+  createProject,
+  secondsToTicks,
+  snapToFrame,
+  tracksOf,
+  type CommandInput,
+  type Project,
+  type Title,
+} from '@dusk/timeline'
 import type { OwnTitle } from '~~/shared/preferences'
 
 type AddMade = Extract<CommandInput, { type: 'addMade' }>
 /** What is made, before it is said where it goes. */
 export type Made = Pick<AddMade['made'][number], 'params'> &
-  ({ kind: 'title'; title: Title } | { kind: 'generator'; generator: string; settings: Record<string, never> } | { kind: 'adjustment' }) // prettier-ignore
+  (
+    | { kind: 'title'; title: Title }
+    | { kind: 'generator'; generator: string; settings: Record<string, never> }
+    | { kind: 'adjustment' }
+  )
 
 /** Where something made goes: a track with room there, or a new one in front. */
 export interface MadePlan {
@@ -17,7 +31,10 @@ export interface MadePlan {
   words: string
 }
 
-/** Lays something made down at a place: on `wanted` if there is room, else on the foremost track with room, else on a new one. */
+/**
+ * Lays something made down at a place: on `wanted` if there is room, else on the foremost track with room, else on a
+ * new one.
+ */
 export function planMade(
   project: Project,
   reelId: string,
@@ -33,7 +50,11 @@ export function planMade(
     clipsOn(project, trackId).every((clip) => clipEnd(clip) <= start || clip.start >= end)
   const open = tracksOf(project, reelId).filter((track) => track.kind === 'picture' && !track.locked && !track.hidden)
   const front = open.at(-1)
-  const target = open.find((track) => track.id === wanted && free(track.id)) ?? (wanted === null && front && free(front.id) && clipsOn(project, front.id).every((clip) => clip.kind !== 'media') ? front : null) // prettier-ignore
+  const target =
+    open.find((track) => track.id === wanted && free(track.id)) ??
+    (wanted === null && front && free(front.id) && clipsOn(project, front.id).every((clip) => clip.kind !== 'media')
+      ? front
+      : null)
   const trackId = target?.id ?? crypto.randomUUID()
   const clipId = crypto.randomUUID()
   return {
@@ -57,16 +78,37 @@ export function sampleOf(
   format: { width: number; height: number },
   length: number,
 ): { project: Project; reelId: string } {
-  // prettier-ignore
   let n = 0
   const newId = () => `00000000-0000-4000-8000-${(++n).toString(16).padStart(12, '0')}`
   const empty = createProject('sample', { ...format, rate: { num: 30, den: 1 } }, newId)
   const reelId = Object.keys(empty.reels)[0]!
   const track = tracksOf(empty, reelId)[0]!
   const id = newId()
-  const clip = { id, trackId: track.id, stream: null, start: 0, length, head: 0, map: { kind: 'steady', source: 0 }, link: null, sync: 0, group: null, name: null, note: '', label: null, gain: 0, fit: null, ...made, params: made.params ?? {} } // prettier-ignore
+  const clip = {
+    id,
+    trackId: track.id,
+    stream: null,
+    start: 0,
+    length,
+    head: 0,
+    map: { kind: 'steady', source: 0 },
+    link: null,
+    sync: 0,
+    group: null,
+    name: null,
+    note: '',
+    label: null,
+    gain: 0,
+    fit: null,
+    ...made,
+    params: made.params ?? {},
+  }
   return {
-    project: { ...empty, reels: { [reelId]: { ...empty.reels[reelId]!, background: '#37304b' } }, clips: { [id]: clip as never } }, // prettier-ignore
+    project: {
+      ...empty,
+      reels: { [reelId]: { ...empty.reels[reelId]!, background: '#37304b' } },
+      clips: { [id]: clip as never },
+    },
     reelId,
   }
 }
@@ -75,7 +117,14 @@ export function sampleOf(
 export function fitOwn({ title, params, format }: OwnTitle, to: { width: number; height: number }): Made {
   const factor = Math.min(to.width, to.height) / Math.min(format.width, format.height)
   const { position } = params
-  const moved = Array.isArray(position) ? { position: [(position[0]! * to.width) / format.width, (position[1]! * to.height) / format.height] as [number, number] } : {} // prettier-ignore
+  const moved = Array.isArray(position)
+    ? {
+        position: [(position[0]! * to.width) / format.width, (position[1]! * to.height) / format.height] as [
+          number,
+          number,
+        ],
+      }
+    : {}
   return {
     kind: 'title',
     title: {
@@ -91,7 +140,14 @@ export function fitOwn({ title, params, format }: OwnTitle, to: { width: number;
 export function plainTitle(format: { width: number; height: number }): Made {
   return {
     kind: 'title',
-    title: { text: '', style: { size: Math.round(Math.min(format.width, format.height) / 10), letterShadow: 50 }, runs: [], in: null, out: null, during: null }, // prettier-ignore
+    title: {
+      text: '',
+      style: { size: Math.round(Math.min(format.width, format.height) / 10), letterShadow: 50 },
+      runs: [],
+      in: null,
+      out: null,
+      during: null,
+    },
     params: {},
   }
 }

@@ -1,4 +1,13 @@
-import { clipEnd, clipsOn, TICKS_PER_SECOND, tracksOf, type Asset, type Clip, type CommandInput, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  clipEnd,
+  clipsOn,
+  TICKS_PER_SECOND,
+  tracksOf,
+  type Asset,
+  type Clip,
+  type CommandInput,
+  type Project,
+} from '@dusk/timeline'
 
 /** File on the shelf with a short tone at the beginning of each second. */
 export const PIPS = 'second-pips.wav'
@@ -28,7 +37,16 @@ export function planPips(project: Project, clip: Clip, asset: Asset, from: numbe
     const source = (TICKS_PER_SECOND - ((to - start) % TICKS_PER_SECOND)) % TICKS_PER_SECOND
     // What begins within a second may be as long as the sound less that part.
     const late = Math.max(0, to - start + source - asset.length)
-    pieces.push({ clipId: crypto.randomUUID(), trackId: track.id, assetId: asset.id, stream: 0, start: start + late, length: to - start - late, source: source + late, link: null }) // prettier-ignore
+    pieces.push({
+      clipId: crypto.randomUUID(),
+      trackId: track.id,
+      assetId: asset.id,
+      stream: 0,
+      start: start + late,
+      length: to - start - late,
+      source: source + late,
+      link: null,
+    })
   }
   return { type: 'place', mode: 'free', pieces }
 }

@@ -39,7 +39,9 @@ export function nearestCut(project: Project, trackId: string, at: number, reach 
  */
 export function meantCuts(project: Project, reelId: string, selection: ReadonlySet<string>, playhead: number): Cut[] {
   const chosen = tracksOf(project, reelId).flatMap((track) => cutsOn(project, track.id))
-  const between = chosen.filter((cut) => cut.left && cut.right && selection.has(cut.left.id) && selection.has(cut.right.id)) // prettier-ignore
+  const between = chosen.filter(
+    (cut) => cut.left && cut.right && selection.has(cut.left.id) && selection.has(cut.right.id),
+  )
   if (between.length > 0) return between
   const near = (cuts: Cut[]) => cuts.sort((a, b) => Math.abs(a.at - playhead) - Math.abs(b.at - playhead))[0]
   const own = chosen.filter((cut) => selection.has(cut.left?.id ?? '') || selection.has(cut.right?.id ?? ''))
@@ -48,12 +50,23 @@ export function meantCuts(project: Project, reelId: string, selection: ReadonlyS
     // The sound of a pair is faded with its picture.
     return own.filter((cut) => Math.abs(cut.at - best.at) < 35_280_000)
   }
-  const pictures = tracksOf(project, reelId).filter((track) => track.kind === 'picture' && !track.hidden && !track.locked) // prettier-ignore
+  const pictures = tracksOf(project, reelId).filter(
+    (track) => track.kind === 'picture' && !track.hidden && !track.locked,
+  )
   const best = near(pictures.flatMap((track) => cutsOn(project, track.id).filter((cut) => cut.left && cut.right)))
   if (!best) return []
   // The sound of both shots, cut at the same place, is faded with them.
   const links = new Set([best.left!.link, best.right!.link])
-  const together = chosen.filter((cut) => cut.trackId !== best.trackId && cut.left && cut.right && cut.left.link && links.has(cut.left.link) && links.has(cut.right.link) && Math.abs(cut.at - best.at) < 35_280_000) // prettier-ignore
+  const together = chosen.filter(
+    (cut) =>
+      cut.trackId !== best.trackId &&
+      cut.left &&
+      cut.right &&
+      cut.left.link &&
+      links.has(cut.left.link) &&
+      links.has(cut.right.link) &&
+      Math.abs(cut.at - best.at) < 35_280_000,
+  )
   return [best, ...together]
 }
 
@@ -75,5 +88,7 @@ export function transitionFor(cut: Cut, kind: string, length: number, sound: boo
 /** What of a transition cannot be had from hidden footage, in words; `null` when all is there. */
 export function missingWords(wanted: number, got: number, seconds: (ticks: number) => string): string | null {
   if (got >= wanted - 1) return null
-  return got <= 0 ? 'no hidden footage here, so the edge frames are held' : `shortened to ${seconds(got)}: no more hidden footage` // prettier-ignore
+  return got <= 0
+    ? 'no hidden footage here, so the edge frames are held'
+    : `shortened to ${seconds(got)}: no more hidden footage`
 }

@@ -1,4 +1,24 @@
-import { cellParams, clipEnd, isAnimated, mapValues, PLAIN_CLIP, reading, snapToFrame, sourceOf, TICKS_PER_SECOND, valueAt, type Animated, type Asset, type Cell, type Clip, type CommandInput, type MediaClip, type Params, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  cellParams,
+  clipEnd,
+  isAnimated,
+  mapValues,
+  PLAIN_CLIP,
+  reading,
+  snapToFrame,
+  sourceOf,
+  TICKS_PER_SECOND,
+  valueAt,
+  type Animated,
+  type Asset,
+  type Cell,
+  type Clip,
+  type CommandInput,
+  type MediaClip,
+  type Params,
+  type Point,
+  type Project,
+} from '@dusk/timeline'
 import { boundsOf, outlineOf } from './outlines'
 
 /** How long a part takes to come in, and how much later each next one does, in seconds. */
@@ -27,7 +47,6 @@ export function planSplit(
   cells: readonly Cell[],
   look: SplitLook,
 ): CommandInput[] {
-  // prettier-ignore
   const reel = project.reels[reelId]!
   const { format } = reel
   const cellLook = { gap: look.gap, corners: look.corners, border: look.border, borderColour: '#f3ece2' }
@@ -47,7 +66,16 @@ export function planSplit(
   const made = empty.map((cell, n) => {
     const params = cellParams(cell, cellLook, format, format, 'stretch')
     if (look.comes) params.position = comesIn(params.position as unknown as Point, clips.length + n, 0, format)
-    return { kind: 'generator', generator: 'plain', settings: {}, clipId: crypto.randomUUID(), trackId: tracks[n]!, start, length, params: params as never } as const // prettier-ignore
+    return {
+      kind: 'generator',
+      generator: 'plain',
+      settings: {},
+      clipId: crypto.randomUUID(),
+      trackId: tracks[n]!,
+      start,
+      length,
+      params: params as never,
+    } as const
   })
   commands.push({ type: 'addMade', mode: 'free', newTracks: tracks.map((trackId) => ({ trackId, reelId })), made })
   return commands
@@ -59,10 +87,15 @@ function comesIn(
   head: number,
   format: { width: number; height: number; rate: { num: number; den: number } },
 ): Animated {
-  // prettier-ignore
-  const away: Point = Math.abs(x) >= Math.abs(y) ? [x + Math.sign(x || 1) * format.width, y] : [x, y + Math.sign(y) * format.height] // prettier-ignore
+  const away: Point =
+    Math.abs(x) >= Math.abs(y) ? [x + Math.sign(x || 1) * format.width, y] : [x, y + Math.sign(y) * format.height]
   const at = head + snapToFrame(i * LATER * TICKS_PER_SECOND, format.rate)
-  return { keys: [{ at, value: away, ease: 'out' }, { at: at + Math.round(COMES * TICKS_PER_SECOND), value: [x, y], ease: 'out' }] } as Animated // prettier-ignore
+  return {
+    keys: [
+      { at, value: away, ease: 'out' },
+      { at: at + Math.round(COMES * TICKS_PER_SECOND), value: [x, y], ease: 'out' },
+    ],
+  } as Animated
 }
 
 /** Whether a clip is a picture in a cell: placed upright and smaller than the frame, or cropped. */
@@ -103,16 +136,32 @@ export function planIntoCell(
     reel.fit,
   )
   const kept = Object.fromEntries(Object.entries(clip.params).filter(([key]) => !PLACED.includes(key)))
-  const params = { ...kept, ...Object.fromEntries(PLACED.flatMap((key) => (placed[key] === undefined ? [] : [[key, placed[key]]]))) } as Params // prettier-ignore
+  const params = {
+    ...kept,
+    ...Object.fromEntries(PLACED.flatMap((key) => (placed[key] === undefined ? [] : [[key, placed[key]]]))),
+  } as Params
   const old = clip.params.position as Animated<Point> | undefined
   if (old !== undefined && isAnimated(old)) {
     const last = valueAt(old, old.keys.at(-1)!.at)
     const now = params.position as unknown as Point
     // Clip time begins anew with the new source.
-    const keys = (mapValues(old, ([x, y]): Point => [x - last[0] + now[0], y - last[1] + now[1]]) as { keys: { at: number }[] }).keys // prettier-ignore
+    const keys = (
+      mapValues(old, ([x, y]): Point => [x - last[0] + now[0], y - last[1] + now[1]]) as { keys: { at: number }[] }
+    ).keys
     params.position = { keys: keys.map((key) => ({ ...key, at: key.at - clip.head })) } as Animated
   }
   const held = asset.kind === 'still' ? Infinity : (part ?? asset.length - from)
-  const fresh: MediaClip = { ...PLAIN_CLIP, kind: 'media', id: crypto.randomUUID(), trackId: clip.trackId, stream: null, assetId: asset.id, start: clip.start, length: Math.min(clip.length, held), map: { kind: 'steady', source: from }, params: params as MediaClip['params'] } // prettier-ignore
+  const fresh: MediaClip = {
+    ...PLAIN_CLIP,
+    kind: 'media',
+    id: crypto.randomUUID(),
+    trackId: clip.trackId,
+    stream: null,
+    assetId: asset.id,
+    start: clip.start,
+    length: Math.min(clip.length, held),
+    map: { kind: 'steady', source: from },
+    params: params as MediaClip['params'],
+  }
   return { type: 'paste', clips: [fresh], at: clip.start, mode: 'over' }
 }

@@ -1,4 +1,17 @@
-import { clipLook, FramePlanner, invert, multiply, placeMatrix, reading, sourceOf, trackMatrix, type Clip, type Matrix, type Point, type Project } from '@dusk/timeline' // prettier-ignore
+import {
+  clipLook,
+  FramePlanner,
+  invert,
+  multiply,
+  placeMatrix,
+  reading,
+  sourceOf,
+  trackMatrix,
+  type Clip,
+  type Matrix,
+  type Point,
+  type Project,
+} from '@dusk/timeline'
 import { generatorById, type Rect } from '@dusk/compositor'
 
 /** Where a clip lies on the picture at a moment. */

@@ -17,7 +17,11 @@ const { width, height } = useElementSize(room)
 const following = ref(false)
 
 void project.open(id)
-useLive(id, (event) => (event.kind === 'edit' ? void project.heardOfEdit(event.seq) : project.refreshSources()), () => void project.reconnect()) // prettier-ignore
+useLive(
+  id,
+  (event) => (event.kind === 'edit' ? void project.heardOfEdit(event.seq) : project.refreshSources()),
+  () => void project.reconnect(),
+)
 onMounted(() => player.attach(canvas.value!))
 const format = computed(() => project.reel?.format ?? { width: 1920, height: 1080, rate: { num: 30, den: 1 } })
 watch(format, (shape) => player.setShape(shape), { immediate: true })

@@ -22,7 +22,8 @@ export const eveningSky = defineGenerator({
     }
     const shore = fill(sheet, String(settings.colour3))
     const path = ck.Path.MakeFromSVGString(
-      `M0 ${height}V${height * 0.82}Q${width * 0.2} ${height * 0.74} ${width * 0.42} ${height * 0.81}T${width * 0.8} ${height * 0.79}T${width} ${height * 0.83}V${height}Z`,
+      `M0 ${height}V${height * 0.82}Q${width * 0.2} ${height * 0.74} ${width * 0.42} ` +
+        `${height * 0.81}T${width * 0.8} ${height * 0.79}T${width} ${height * 0.83}V${height}Z`,
     )
     if (path) canvas.drawPath(path, shore)
     path?.delete()

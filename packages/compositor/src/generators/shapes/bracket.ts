@@ -8,5 +8,6 @@ export const bracket = defineShape({
   size: [640, 300],
   open: true,
   path: (w, h) =>
-    `M${-w / 2 + h * 0.2} ${-h / 2}H${-w / 2}V${h / 2}H${-w / 2 + h * 0.2}M${w / 2 - h * 0.2} ${-h / 2}H${w / 2}V${h / 2}H${w / 2 - h * 0.2}`,
+    `M${-w / 2 + h * 0.2} ${-h / 2}H${-w / 2}V${h / 2}H${-w / 2 + h * 0.2}M${w / 2 - h * 0.2} ` +
+    `${-h / 2}H${w / 2}V${h / 2}H${w / 2 - h * 0.2}`,
 })

@@ -8,5 +8,6 @@ export const twoWayArrow = defineShape({
   size: [520, 140],
   open: true,
   path: (w, h) =>
-    `M${-w / 2} 0H${w / 2}M${w / 2 - h / 2} ${-h / 2}L${w / 2} 0L${w / 2 - h / 2} ${h / 2}M${-w / 2 + h / 2} ${-h / 2}L${-w / 2} 0L${-w / 2 + h / 2} ${h / 2}`,
+    `M${-w / 2} 0H${w / 2}M${w / 2 - h / 2} ${-h / 2}L${w / 2} 0L${w / 2 - h / 2} ${h / 2}M${-w / 2 + h / 2} ` +
+    `${-h / 2}L${-w / 2} 0L${-w / 2 + h / 2} ${h / 2}`,
 })

@@ -22,7 +22,12 @@ export default defineApi(async (event) => {
       return sendFile(event, paths.stillFull, 'application/octet-stream', { lasting })
     case 'strip':
       if (!media.facts.strip) throw notFound('film strip')
-      return sendFile(event, paths.strip(media.facts.strip.type), media.facts.strip.type === 'png' ? 'image/png' : 'image/jpeg', { lasting }) // prettier-ignore
+      return sendFile(
+        event,
+        paths.strip(media.facts.strip.type),
+        media.facts.strip.type === 'png' ? 'image/png' : 'image/jpeg',
+        { lasting },
+      )
   }
   throw notFound('file')
 })

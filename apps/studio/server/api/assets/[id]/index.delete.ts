@@ -5,7 +5,11 @@ import { announce, assets } from '@dusk/store'
 export default defineApi(async (event) => {
   const id = idOf(event)
   const { db, sql } = useServices()
-  const [row] = await db.update(assets).set({ dismissed: true }).where(and(eq(assets.id, id), eq(assets.state, 'failed'))).returning({ projectId: assets.projectId }) // prettier-ignore
+  const [row] = await db
+    .update(assets)
+    .set({ dismissed: true })
+    .where(and(eq(assets.id, id), eq(assets.state, 'failed')))
+    .returning({ projectId: assets.projectId })
   if (!row) throw notFound('failed file')
   await announce(sql, { kind: 'asset', projectId: row.projectId, assetId: id })
   return { id }

@@ -13,7 +13,10 @@ export default defineApi(async (event) => {
   const { fromProject, assetIds } = await bodyOf(event, schema)
   const { db, sql, log } = useServices()
   const [{ project }, other] = [await log.read(id), await log.read(fromProject)]
-  const rows = await db.select().from(assets).where(and(eq(assets.projectId, fromProject), inArray(assets.id, assetIds))) // prettier-ignore
+  const rows = await db
+    .select()
+    .from(assets)
+    .where(and(eq(assets.projectId, fromProject), inArray(assets.id, assetIds)))
   const here = await db.select({ id: assets.id, hash: assets.hash }).from(assets).where(eq(assets.projectId, id))
   const ids: Record<string, string> = {}
   const copies: (typeof assets.$inferInsert)[] = []
@@ -30,7 +33,12 @@ export default defineApi(async (event) => {
   }
   const missing = assetIds.filter((assetId) => !ids[assetId])
   if (missing.length > 0)
-    throw new Problem(409, 'Not there', 'A source of these clips is missing in the other project, or still being read in.', [{ path: 'assetIds', message: missing.join(', ') }]) // prettier-ignore
+    throw new Problem(
+      409,
+      'Not there',
+      'A source of these clips is missing in the other project, or still being read in.',
+      [{ path: 'assetIds', message: missing.join(', ') }],
+    )
   if (copies.length > 0) {
     await db.insert(assets).values(copies)
     await log.append(id, 'server', edits)

@@ -5,7 +5,11 @@ import { announce, projects } from '@dusk/store'
 export default defineApi(async (event) => {
   const id = idOf(event)
   const { db, sql, log } = useServices()
-  const gone = await db.update(projects).set({ deletedAt: new Date() }).where(and(eq(projects.id, id), isNull(projects.deletedAt))).returning({ id: projects.id }) // prettier-ignore
+  const gone = await db
+    .update(projects)
+    .set({ deletedAt: new Date() })
+    .where(and(eq(projects.id, id), isNull(projects.deletedAt)))
+    .returning({ id: projects.id })
   if (gone.length === 0) throw notFound('project')
   log.forget(id)
   await announce(sql, { kind: 'projects' })

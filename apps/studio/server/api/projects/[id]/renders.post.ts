@@ -13,7 +13,9 @@ export default defineApi(async (event) => {
   const { project } = await log.read(projectId)
   if (!project.reels[reelId]) throw notFound('reel')
   if (settings.range && settings.range.to <= settings.range.from)
-    throw new Problem(422, 'Invalid request', 'The range ends before it begins.', [{ path: 'settings.range', message: 'to must be after from' }]) // prettier-ignore
+    throw new Problem(422, 'Invalid request', 'The range ends before it begins.', [
+      { path: 'settings.range', message: 'to must be after from' },
+    ])
   const id = randomUUID()
   await db.insert(renders).values({ id, projectId, reelId, name, settings, document: project, state: 'waiting' })
   await queue.send('render', { renderId: id, attempt: 0 })
