@@ -3,9 +3,8 @@ import { mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { examine, FolderStorage, hashFile, x264Args } from '@dusk/media'
-import { applyCommand, commandSchema, createProject, frameToTicks, reelsOf, tracksOf } from '@dusk/timeline'
+import { applyCommand, assetFacts, commandSchema, createProject, frameToTicks, reelsOf, tracksOf } from '@dusk/timeline'
 import { renderReel } from '@dusk/renderer/render/renderReel'
-import { assetEntry, factsOf } from '@dusk/renderer/jobs/examine'
 import { copyFile, mkdir } from 'node:fs/promises'
 import { dirname } from 'node:path'
 import { median, table } from './table'
@@ -77,15 +76,14 @@ function cut(): number {
 }
 
 const hash = await hashFile(source)
-const examined = await examine(source, statSync(source).size)
-const facts = factsOf(examined)
+const metadata = await examine(source, statSync(source).size)
 const id = crypto.randomUUID()
 let project = createProject('Bench', { width: 1920, height: 1080, rate: RATE })
 const reel = reelsOf(project)[0]!
 const track = tracksOf(project, reel.id)[0]!
 const perform = (input: Parameters<typeof commandSchema.parse>[0]) =>
   (project = applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project)
-perform({ type: 'addAsset', asset: assetEntry(id, 'source', facts) })
+perform({ type: 'addAsset', asset: assetFacts(id, 'source', metadata) })
 const shot = frameToTicks(FRAMES / SHOTS, RATE)
 const pieces = ORDER.map((n, i) => ({
   clipId: crypto.randomUUID(),
@@ -108,7 +106,7 @@ async function ours(run: number): Promise<number> {
     project,
     reelId: reel.id,
     settings: { width: 1920, height: 1080, rate: RATE, quality: 'good', range: null, sound: false },
-    book: new Map([[id, { hash, facts }]]),
+    book: new Map([[id, { hash, metadata }]]),
     storage,
     out: join(dir, `ours-${run}.mp4`),
   })

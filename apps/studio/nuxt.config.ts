@@ -28,7 +28,15 @@ export default defineNuxtConfig({
   },
   routeRules: { '/**': { headers: HEADERS } },
   nitro: { experimental: { websocket: true }, sourceMap: false },
-  typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  typescript: {
+    strict: true,
+    tsConfig: {
+      compilerOptions: {
+        noUncheckedIndexedAccess: true,
+        lib: ['ES2023', 'ES2024.String', 'DOM', 'DOM.Iterable', 'WebWorker'],
+      },
+    },
+  },
   // Without server rendering Nuxt 4.4 still looks for a server entry in development and stops when there is none.
   $development: {
     vite: { environments: { ssr: { build: { rollupOptions: { input: { server: 'nuxt/dist/app/entry' } } } } } },

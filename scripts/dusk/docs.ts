@@ -95,8 +95,12 @@ const ROUTES: [string, string][] = [
   ['DELETE /api/renders/:id', 'removes an ended one with its file'],
   ['GET /api/renders/:id/file', 'the finished file, by range; with `?download` to keep'],
   [
-    'GET /api/assets/:id/…',
-    '`original`, `proxy`, `still`, `still-full`, `strip`, `strip-info`, `sound-N`, `wave-N`, `frames`',
+    'GET /api/media/:hash/…',
+    'a stored file by its SHA-256: `original` (by range), `frames` (its frame table), `still` (at full size, as PNG)',
+  ],
+  [
+    'GET /api/artefacts/:key/:file',
+    'a file worked out from sources (proxy, film strip, sound, waveform); addresses come with the states of sources',
   ],
   ['DELETE /api/assets/:id', 'takes a file that could not be read in off the list'],
   [
@@ -112,13 +116,13 @@ async function formats(): Promise<void> {
   const dir = mkdtempSync(join(tmpdir(), 'dusk-formats-'))
   const rows: string[] = []
   for (const format of FORMATS) {
-    const { asset, notes } = await tryFormat(format, dir)
+    const { asset, metadata } = await tryFormat(format, dir)
     const picture =
       asset.picture &&
       `${asset.picture.width} × ${asset.picture.height}${asset.picture.variable ? ', varying rate' : asset.picture.rate ? `, ${formatRate(asset.picture.rate)}/s` : ''}${asset.picture.alpha ? ', transparency' : ''}`
     const sound = asset.sounds[0] && `${asset.sounds[0].channels} channels`
     rows.push(
-      `| \`${format.name.split('.').at(-1)}\` | ${format.words} | ${[picture, sound].filter(Boolean).join('; ')} | ${notes.join(' ') || '—'} |`,
+      `| \`${format.name.split('.').at(-1)}\` | ${format.words} | ${[picture, sound].filter(Boolean).join('; ')} | ${metadata.notes.join(' ') || '—'} |`,
     )
   }
   rmSync(dir, { recursive: true, force: true })

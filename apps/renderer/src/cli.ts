@@ -1,12 +1,12 @@
 import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
-import { examine, FolderStorage, makeSound, makeStill, readArchive, sourcePaths } from '@dusk/media'
+import { examine, FolderStorage, LOOSE_SEEKING, makeSound, readArchive } from '@dusk/media'
 import { connect, ProjectLog, type RenderProgress, type RenderReport, type RenderSettings } from '@dusk/store'
 import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate } from '@dusk/timeline'
-import { factsOf } from './jobs/examine'
 import { sourceBook } from './jobs/render'
 import { renderReel } from './render/renderReel'
+import { soundPath } from './render/soundFiles'
 import type { SourceBook } from './render/sources'
 
 /** What is asked for on the command line; what is left out is as the reel is. */
@@ -106,15 +106,16 @@ export async function renderArchive(
     const used = new Set(Object.values(project.clips).map((clip) => (clip.kind === 'media' ? clip.assetId : null)))
     for (const [assetId, { hash }] of Object.entries(media)) {
       if (!used.has(assetId)) continue
-      const paths = sourcePaths(storage, hash)
-      const examined = await examine(paths.original, (await stat(paths.original)).size, signal)
-      const facts = factsOf(examined)
-      await mkdir(dirname(paths.stillFull), { recursive: true })
-      if (examined.kind === 'still')
-        Object.assign(facts, await makeStill(paths.original, examined, paths.stillFull, paths.stillProxy, signal))
-      for (let i = 0; i < facts.sounds.length; i++)
-        await makeSound(paths.original, examined, i, paths.sound(i), paths.waveform(i), { signal })
-      book.set(assetId, { hash, facts })
+      const original = storage.original(hash)
+      const metadata = await examine(original, (await stat(original)).size, signal)
+      // Nothing proved here that seeking is exact: frames are found by counting where there is doubt.
+      metadata.seekable &&= !LOOSE_SEEKING.test(metadata.container)
+      for (let i = 0; i < metadata.sounds.length; i++) {
+        const path = soundPath(storage, hash, i)
+        await mkdir(dirname(path), { recursive: true })
+        await makeSound(original, metadata, i, path, `${path}.waveform`, { signal })
+      }
+      book.set(assetId, { hash, metadata })
     }
     return await renderReel({ project, reelId, settings, book, storage, out: resolve(out), progress, signal })
   } finally {

@@ -1,10 +1,12 @@
 import { FolderStorage } from '@dusk/media'
-import { connect, ProjectLog, Queue } from '@dusk/store'
-import { examineAsset } from './jobs/examine'
-import { makePreviewFiles } from './jobs/make'
-import { recoverLostWork, recoverWaiting } from './jobs/recover'
+import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
+import { makeArtefact } from './jobs/artefact'
+import { probeAsset } from './jobs/probe'
 import { runRender } from './jobs/render'
 import type { Context } from './jobs/context'
+
+/** How often work that fell silent is looked for, in milliseconds. */
+const RECOVER_MS = 4_000
 
 /** The worker process: takes jobs from the queue until it is told to stop. Start as many as there are machines. */
 async function main(): Promise<void> {
@@ -22,15 +24,13 @@ async function main(): Promise<void> {
     stopping: stop.signal,
   }
   await queue.ready()
-  await recoverWaiting(context)
-  await queue.work('examine', 2, ({ assetId }) => examineAsset(context, assetId))
-  await queue.work('make', 1, ({ hash }) => makePreviewFiles(context, hash))
-  await queue.work('render', 1, ({ renderId, attempt }) => runRender(context, renderId, attempt))
-  await recoverLostWork(context)
-  const sweep = setInterval(
-    () => void recoverLostWork(context).catch((error) => console.error('Recovery:', error)),
-    5_000,
-  )
+  await queue.work('probe', 2, (job) => probeAsset(context, job))
+  await queue.work('artefact', 2, (job) => makeArtefact(context, job))
+  await queue.work('render', 1, (job) => runRender(context, job))
+  const recover = () =>
+    takeUpAgain(connection.db, queue).catch((error: Error) => console.error(`Recovery: ${error.message}`))
+  await recover()
+  const sweep = setInterval(() => void recover(), RECOVER_MS)
   console.log('Worker ready.')
 
   const end = async () => {

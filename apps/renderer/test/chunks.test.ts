@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import type { FramePlan } from '@dusk/timeline'
-import type { MediaFacts } from '@dusk/store'
+import type { FramePlan, SourceMetadata } from '@dusk/timeline'
 import { chunkKey, planChunks } from '../src/render/chunks'
 import { framesBetween } from '../src/render/renderReel'
 
@@ -35,10 +34,10 @@ describe('chunks', () => {
   })
 
   it('keep their names when shots move, and change them with anything that is seen', () => {
-    const facts = { table: { kind: 'steady', rate: RATE, count: 100 } } as unknown as MediaFacts
+    const metadata = { table: { kind: 'steady', rate: RATE, count: 100 } } as unknown as SourceMetadata
     const book = new Map([
-      ['a', { hash: 'h1', facts }],
-      ['b', { hash: 'h2', facts }],
+      ['a', { hash: 'h1', metadata }],
+      ['b', { hash: 'h2', metadata }],
     ])
     const encoding = { width: 64, height: 36, rate: RATE, crf: 20, preset: 'veryfast' as const }
     const plan = (change: object = {}): FramePlan => ({

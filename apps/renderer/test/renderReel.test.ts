@@ -4,10 +4,11 @@ import { copyFile, mkdir } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { examine, FolderStorage, hashFile, i420Size, inspectFile, makeSound, sourcePaths } from '@dusk/media'
+import { examine, FolderStorage, hashFile, i420Size, inspectFile, makeSound } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import {
   applyCommand,
+  assetFacts,
   commandSchema,
   createProject,
   frameToTicks,
@@ -17,8 +18,8 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
-import { assetEntry, factsOf } from '../src/jobs/examine'
 import { renderReel } from '../src/render/renderReel'
+import { soundPath } from '../src/render/soundFiles'
 import type { SourceBook } from '../src/render/sources'
 
 const RATE = { num: 25, den: 1 }
@@ -67,15 +68,14 @@ beforeAll(async () => {
   const hash = await hashFile(path)
   await mkdir(dirname(storage.original(hash)), { recursive: true })
   await copyFile(path, storage.original(hash))
-  const examined = await examine(path, statSync(path).size)
-  const facts = factsOf(examined)
-  const paths = sourcePaths(storage, hash)
-  await mkdir(dirname(paths.sound(0)), { recursive: true })
-  facts.sounds[0]!.samples = await makeSound(path, examined, 0, paths.sound(0), paths.waveform(0))
-  book.set(SOURCE, { hash, facts })
+  const metadata = await examine(path, statSync(path).size)
+  const sound = soundPath(storage, hash, 0)
+  await mkdir(dirname(sound), { recursive: true })
+  metadata.sounds[0]!.samples = await makeSound(path, metadata, 0, sound, `${sound}.waveform`)
+  book.set(SOURCE, { hash, metadata })
   base = perform(createProject('Render', { width: 128, height: 72, rate: RATE }), {
     type: 'addAsset',
-    asset: assetEntry(SOURCE, 'counting', facts),
+    asset: assetFacts(SOURCE, 'counting', metadata),
   })
 })
 

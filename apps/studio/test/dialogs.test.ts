@@ -173,7 +173,7 @@ describe('rendering', () => {
 
 describe('a project’s card', () => {
   it('is renamed in place, and not to nothing', async () => {
-    const project = { id: 'p1', name: 'Lantern Night', length: 0, posterAsset: null, editedAt: '2026-11-20T19:05:00Z' }
+    const project = { id: 'p1', name: 'Lantern Night', length: 0, poster: null, editedAt: '2026-11-20T19:05:00Z' }
     const wrapper = mount(ProjectCard, { props: { project }, attachTo: document.body, ...inPlace })
     expect(wrapper.text()).toContain('empty')
     expect(wrapper.find('a').attributes('href')).toBe('/projects/p1')

@@ -1,42 +1,31 @@
 import type { ChildProcess } from 'node:child_process'
-import type { FrameTable } from '@dusk/timeline'
-import type { Examined } from './ingest'
+import type { SourceMetadata } from '@dusk/timeline'
+import { words } from './arguments'
 import { i420Size } from './i420'
 import { seekTime } from './frames'
 import { ended, inputArgs, startTool, tail, ToolError } from './tool'
 
-/** What a decoder needs to know of a source to find and prepare its frames. */
-export interface PictureSource {
-  container: string
-  /** Start of the container's clock and of the first picture on it, in ticks. */
-  start: number
-  zero: number
-  timed: boolean
-  table: FrameTable | null
-  width: number | null
-  height: number | null
-  filters: string[]
-  videoIndex: number | null
-}
-
-/** The part of an examined source that decoding needs. */
-export function pictureSource({ info, timing, transform }: Examined): PictureSource {
-  if (!info.video || !timing || !transform) throw new TypeError('This source has no moving picture.')
-  return {
-    container: info.container,
-    start: info.start,
-    zero: timing.zero,
-    timed: timing.timed,
-    table: timing.table,
-    width: transform.width,
-    height: transform.height,
-    filters: transform.filters,
-    videoIndex: info.video.index,
-  }
-}
+/** What decoding needs to know of a source to find and prepare its frames. */
+export type PictureSource = Pick<
+  SourceMetadata,
+  'container' | 'start' | 'zero' | 'seekable' | 'table' | 'width' | 'height' | 'filters' | 'videoIndex'
+>
 
 /** Containers without an index: seeking in them lands anywhere near, so decoding starts well before. */
-const LOOSE_SEEKING = /mpeg|mpegts|asf|avi|flv|h264|hevc|gif/
+export const LOOSE_SEEKING = /mpeg|mpegts|asf|avi|flv|h264|hevc|gif/
+
+/** How ffmpeg is told to begin at a frame: arguments before the input, and filters that drop what comes too early. */
+export function frameReaderInput(source: PictureSource, frame: number): { before: string[]; filters: string[] } {
+  if (frame <= 0) return { before: [], filters: [] }
+  if (!source.seekable) return { before: [], filters: [`select='gte(n,${frame})'`] }
+  const { at, clock } = seekTime(source.table!, source.zero, source.start, frame)
+  const lead = LOOSE_SEEKING.test(source.container) ? 4 : 0
+  return {
+    // Frames are told by their own time stamps: after a seek, some containers' clocks no longer begin where they did.
+    before: words(`-copyts -noaccurate_seek -ss ${Math.max(0, at - lead).toFixed(6)}`),
+    filters: [`select='gte(t,${clock.toFixed(6)})'`],
+  }
+}
 
 /** Frames that may wait to be read before the decoder has to. */
 const HELD_FRAMES = 2
@@ -61,30 +50,11 @@ export class FrameReader {
   constructor(path: string, source: PictureSource, firstFrame: number) {
     this.size = i420Size(source.width!, source.height!)
     this.next = firstFrame
-    const at = source.timed ? seekTime(source.table!, source.zero - source.start, firstFrame) : 0
-    const counted = source.timed || firstFrame === 0 ? [] : [`select='gte(n,${firstFrame})'`]
-    const lead = LOOSE_SEEKING.test(source.container) ? Math.min(at, 4) : 0
+    const { before, filters } = frameReaderInput(source, firstFrame)
+    const chain = [...filters, ...source.filters, 'format=yuv420p'].join(',')
     const args = [
-      '-v',
-      'error',
-      '-nostdin',
-      ...(at > 0 ? ['-ss', (at - lead).toFixed(6)] : []),
-      ...inputArgs(path),
-      ...(lead > 0 ? ['-ss', lead.toFixed(6)] : []),
-      '-map',
-      `0:${source.videoIndex}`,
-      '-an',
-      '-sn',
-      '-dn',
-      '-vf',
-      [...counted, ...source.filters, 'format=yuv420p'].join(','),
-      '-fps_mode',
-      'passthrough',
-      '-f',
-      'rawvideo',
-      '-pix_fmt',
-      'yuv420p',
-      'pipe:1',
+      ...words('-v error -nostdin', before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
+      ...words('-an -sn -dn -vf', [chain], '-fps_mode passthrough -f rawvideo -pix_fmt yuv420p pipe:1'),
     ]
     this.child = startTool('ffmpeg', args, 'ignore')
     const log = tail(this.child.stderr!)

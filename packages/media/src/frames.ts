@@ -1,5 +1,6 @@
 import { frameCount, frameStart, makeFrameTable, TICKS_PER_SECOND, type FrameTable } from '@dusk/timeline'
-import { BadMedia, type SourceInfo } from './probe'
+import { BadMedia } from './badMedia'
+import type { SourceInfo } from './probe'
 import { inputArgs, runTool } from './tool'
 
 /** When a source's pictures are shown, and where its first one lies on the file's own clock. */
@@ -80,12 +81,14 @@ function ratio(rate: { num: number; den: number }): number {
 }
 
 /**
- * Seconds on ffmpeg's seek clock (0 at the container's start) at which decoding frame `frame` has to begin.
- * @param zero start of the first frame on that clock, in ticks
+ * Where decoding frame `frame` has to begin, in seconds: `at` on ffmpeg's seek clock (0 at the container's start), and
+ * `clock` on that of the file's own time stamps.
+ * @param zero start of the first frame on the file's clock, in ticks
+ * @param start start of the container's clock, in ticks
  */
-export function seekTime(table: FrameTable, zero: number, frame: number): number {
-  if (frame <= 0) return 0
+export function seekTime(table: FrameTable, zero: number, start: number, frame: number): { at: number; clock: number } {
   // Halfway into the frame before: rounding in the container then never lets it in, nor keeps the wanted one out.
-  const at = (frameStart(table, frame - 1) + frameStart(table, frame)) / 2
-  return Math.max(0, (zero + at) / TICKS_PER_SECOND)
+  const middle = (frameStart(table, frame - 1) + frameStart(table, frame)) / 2
+  const clock = (zero + middle) / TICKS_PER_SECOND
+  return { at: clock - start / TICKS_PER_SECOND, clock }
 }

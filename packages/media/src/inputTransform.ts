@@ -1,4 +1,4 @@
-import type { SourceInfo, VideoStream } from './probe'
+import type { VideoStream } from './probe'
 
 /**
  * How a source's frames become upright, square-pixelled, progressive 4:2:0 in BT.709, limited range. The same filters
@@ -34,9 +34,7 @@ function isRgb(format: string): boolean {
 }
 
 /** The transform for a moving picture. */
-export function inputTransform(info: SourceInfo): InputTransform {
-  const video = info.video
-  if (!video) throw new TypeError('This source has no picture.')
+export function inputTransform(video: VideoStream): InputTransform {
   const filters: string[] = []
   const notes: string[] = []
   const sideways = video.turn === 90 || video.turn === 270
@@ -81,7 +79,7 @@ export function inputTransform(info: SourceInfo): InputTransform {
   }
   if (width !== w || height !== h) filters.push(`scale=${width}:${height}:flags=bicubic`, 'setsar=1')
   if (/p(10|12|14|16)(le|be)?$/.test(video.pixelFormat)) notes.push('More than 8 bits a colour: worked on in 8.')
-  if (/^(yuva|rgba|bgra|argb|abgr|gbrap|pal8)/.test(video.pixelFormat) && !info.still)
+  if (/^(yuva|rgba|bgra|argb|abgr|gbrap|pal8)/.test(video.pixelFormat))
     notes.push('Transparency of moving footage is not kept; it lies on black.')
   return { width, height, filters, notes }
 }

@@ -1,14 +1,7 @@
 import { z } from 'zod'
 import { TICKS_PER_SECOND, type Rate } from '@dusk/timeline'
+import { BadMedia } from './badMedia'
 import { inputArgs, runTool, ToolError } from './tool'
-
-/** Why a file can't be taken in, in words for the person who dropped it. */
-export class BadMedia extends Error {
-  constructor(message: string) {
-    super(message)
-    this.name = 'BadMedia'
-  }
-}
 
 const streamSchema = z.object({
   index: z.number(),
@@ -79,25 +72,23 @@ export interface AudioStream {
 /** What a file holds. Times in ticks on the file's own clock, which starts at `start`. */
 export interface SourceInfo {
   container: string
-  size: number
   start: number
   /** As the file says; may be missing (0) or off. */
   duration: number
   video: VideoStream | null
   audio: AudioStream[]
-  /** A single picture. */
-  still: boolean
 }
-
-const STILL_CONTAINERS = /^(png|jpeg|webp|tiff|bmp)_pipe$/
 
 function parseRate(text: string | undefined): Rate | null {
   const match = /^(\d+)\/(\d+)$/.exec(text ?? '')
   if (!match) return null
   const [num, den] = [Number(match[1]), Number(match[2])]
-  if (num <= 0 || den <= 0 || num / den > 1000) return null
+  if (num <= 0 || den <= 0 || num / den > FASTEST || num / den < SLOWEST) return null
   return tidyRate({ num, den })
 }
+
+/** Frame rates that files may name; beyond them the times of the frames themselves are the measure. */
+const [SLOWEST, FASTEST] = [0.01, 1000]
 
 /** Rates that containers approximate (2997/100, 23976/1000) as the fractions they mean; others in small numbers. */
 export function tidyRate(rate: Rate): Rate {
@@ -108,7 +99,9 @@ export function tidyRate(rate: Rate): Rate {
   }
   if (Math.abs(value - Math.round(value)) < 1e-3) return { num: Math.round(value), den: 1 }
   if (rate.num <= 240_000 && rate.den <= 1001) return rate
-  return { num: Math.round(value * 1000), den: 1000 }
+  // The nearest fraction whose parts a document can hold.
+  const den = Math.max(1, Math.min(1000, Math.floor(240_000 / value)))
+  return { num: Math.max(1, Math.round(value * den)), den }
 }
 
 function ratio(text: string | undefined): number {
@@ -123,8 +116,7 @@ const ticks = (seconds: string | undefined) => Math.round(Number(seconds ?? 0) *
  * Reads what a file holds.
  * @throws {BadMedia} when it is not media this program can open, saying why and what to do
  */
-export async function probe(path: string, size: number): Promise<SourceInfo> {
-  if (size === 0) throw new BadMedia('The file is empty (0 bytes). Copy it again from where it came from.')
+export async function probe(path: string): Promise<SourceInfo> {
   let text: string
   try {
     const args = ['-v', 'error', '-print_format', 'json', '-show_format', '-show_streams', ...inputArgs(path)]
@@ -154,10 +146,8 @@ export async function probe(path: string, size: number): Promise<SourceInfo> {
   const turn = video?.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0
   return {
     container: format.format_name,
-    size,
     start: ticks(format.start_time),
     duration: ticks(format.duration),
-    still: STILL_CONTAINERS.test(format.format_name),
     video: video
       ? {
           index: video.index,
@@ -180,9 +170,14 @@ export async function probe(path: string, size: number): Promise<SourceInfo> {
       codec: s.codec_name!,
       channels: Math.min(s.channels!, 64),
       sampleRate: Number(s.sample_rate ?? 48_000),
-      title: (s.tags?.title ?? s.tags?.handler_name ?? '').slice(0, 200),
+      title: soundTitle(s.tags?.title ?? ''),
     })),
   }
+}
+
+/** The name that a person gave a stream, as documents can hold it. */
+function soundTitle(title: string): string {
+  return title.toWellFormed().replaceAll('\0', '').trim().slice(0, 200).toWellFormed()
 }
 
 /** ffprobe's complaint as a sentence with a way out. */

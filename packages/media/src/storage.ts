@@ -10,14 +10,22 @@ import { dirname, join, resolve } from 'node:path'
 export interface Storage {
   /** Path of an original. */
   original(hash: string): string
-  /** Path of a file made from an original, such as `proxy.mp4`. */
-  derived(hash: string, name: string): string
+  /** Folder of an artefact, and path of a file in it such as `proxy.mp4`. */
+  artefactFolder(key: string): string
+  artefact(key: string, name: string): string
   /** Path of anything else, such as `renders/<id>.mp4`. */
   path(...parts: string[]): string
   /** A fresh path to write to before {@link publish}. */
   scratch(suffix?: string): Promise<string>
   /** Moves a finished file to its place. */
   publish(from: string, to: string): Promise<void>
+  /** The same storage, remembering what it gives out as scratch, so that all that is left of it can be removed. */
+  scratchSet(): ScratchSet
+}
+
+export interface ScratchSet extends Storage {
+  /** Removes what was given out as scratch and not published. */
+  clear(): Promise<void>
 }
 
 /** {@link Storage} in a folder, which several machines may share. */
@@ -32,8 +40,12 @@ export class FolderStorage implements Storage {
     return join(this.root, 'originals', hash.slice(0, 2), hash)
   }
 
-  derived(hash: string, name: string): string {
-    return join(this.root, 'derived', hash.slice(0, 2), hash, name)
+  artefactFolder(key: string): string {
+    return join(this.root, 'artefacts', key.slice(0, 2), key)
+  }
+
+  artefact(key: string, name: string): string {
+    return join(this.artefactFolder(key), name)
   }
 
   path(...parts: string[]): string {
@@ -44,6 +56,10 @@ export class FolderStorage implements Storage {
     const folder = join(this.root, 'scratch')
     await mkdir(folder, { recursive: true })
     return join(folder, randomUUID() + suffix)
+  }
+
+  scratchSet(): ScratchSet {
+    return new FolderScratch(this.root)
   }
 
   async publish(from: string, to: string): Promise<void> {
@@ -61,6 +77,21 @@ export class FolderStorage implements Storage {
       await rename(beside, to)
       await rm(from, { force: true })
     }
+  }
+}
+
+/** See {@link Storage.scratchSet}. */
+class FolderScratch extends FolderStorage implements ScratchSet {
+  private readonly given: string[] = []
+
+  override async scratch(suffix = ''): Promise<string> {
+    const path = await super.scratch(suffix)
+    this.given.push(path)
+    return path
+  }
+
+  async clear(): Promise<void> {
+    for (const path of this.given.splice(0)) await removeFile(path)
   }
 }
 

@@ -58,8 +58,8 @@ export interface RunOptions {
   timeout?: number
   /** Called with each line of its error output. */
   onLine?: (line: string) => void
-  /** Called with each piece of its output instead of collecting it. */
-  onData?: (data: Buffer) => void
+  /** Called with each piece of its output instead of collecting it; the next comes when this has settled. */
+  onData?: (data: Buffer) => Promise<void>
   /** Most bytes of output that are collected. */
   maxOutput?: number
 }
@@ -76,12 +76,18 @@ export async function runTool(
   const parts: Buffer[] = []
   let size = 0
   const limit = options.maxOutput ?? 512 * 1024 ** 2
-  child.stdout.on('data', (data: Buffer) => {
-    if (options.onData) return options.onData(data)
-    size += data.length
-    if (size > limit) child.kill('SIGKILL')
-    else parts.push(data)
-  })
+  const reading = (async () => {
+    for await (const data of child.stdout as AsyncIterable<Buffer>) {
+      if (options.onData) await options.onData(data)
+      else {
+        size += data.length
+        if (size > limit) return void child.kill('SIGKILL')
+        parts.push(data)
+      }
+    }
+  })()
+  // What can't be taken on ends the program too.
+  reading.catch(() => child.kill('SIGKILL'))
   const stop = () => child.kill('SIGKILL')
   options.signal?.addEventListener('abort', stop)
   let late = false
@@ -92,7 +98,9 @@ export async function runTool(
       }, options.timeout)
     : undefined
   try {
-    await ended(child, tool, log)
+    const [read, done] = await Promise.allSettled([reading, ended(child, tool, log)])
+    if (read.status === 'rejected') throw read.reason
+    if (done.status === 'rejected') throw done.reason
   } catch (error) {
     options.signal?.throwIfAborted()
     if (late) throw new ToolError(tool, null, `it took longer than ${options.timeout! / 1000} s`)

@@ -10,7 +10,7 @@ afterAll(() => rmSync(dir, { recursive: true, force: true }))
 
 describe('files in common use', () => {
   it.each(FORMATS)('$name ($words) is read in as it is', async (format) => {
-    const { asset, notes, samples } = await tryFormat(format, dir)
+    const { asset, metadata, samples, frames } = await tryFormat(format, dir)
     const { kind, width, height, channels, alpha, variable, note } = format.expect
     expect(asset.kind).toBe(kind)
     if (width) expect(asset.picture!.width).toBe(width)
@@ -21,6 +21,12 @@ describe('files in common use', () => {
     // Two seconds of everything, give or take the frame that a codec pads.
     if (kind !== 'still') expect(Math.abs(asset.length / 705_600_000 - 2)).toBeLessThan(0.12)
     if (channels) expect(Math.abs(samples / 48_000 - 2)).toBeLessThan(0.12)
-    if (note) expect(notes.join(' ')).toContain(note)
+    if (note) expect(metadata.notes.join(' ')).toContain(note)
+    // What is sought is what the frame table says.
+    if (kind === 'video') expect(frames.length).toBeGreaterThan(5)
+    const row = (key: 'sought' | 'wanted') => frames.map((entry) => `${entry.frame}: ${entry[key]}`)
+    expect(row('sought')).toEqual(row('wanted'))
+    // Containers may hold the first picture longer, and filters halve the rate, but none may be far from its time.
+    for (const { wanted, due } of frames) expect(Math.abs(wanted - due)).toBeLessThanOrEqual(2)
   })
 })

@@ -62,8 +62,8 @@ export class ProjectLog {
   constructor(private readonly connection: Connection) {}
 
   /** Stores a new project. */
-  async create(project: Project): Promise<void> {
-    await this.connection.db
+  async create(project: Project, db: Pick<Connection['db'], 'insert'> = this.connection.db): Promise<void> {
+    await db
       .insert(projects)
       .values({ id: project.id, name: project.name, document: project, documentSeq: 0, seq: 0, ...summary(project) })
   }

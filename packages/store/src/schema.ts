@@ -13,9 +13,24 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core'
 import type { Command, Project, RestoreCommand } from '@dusk/timeline'
-import type { MediaFacts, RenderProgress, RenderReport, RenderSettings } from './shapes'
+import type { SourceMetadata } from '@dusk/timeline'
+import type { ArtefactKind } from './artefacts'
+import type { RenderProgress, RenderReport, RenderSettings } from './shapes'
 
 const at = (name: string) => timestamp(name, { withTimezone: true })
+
+/**
+ * What every row has that workers work on. It waits, is worked on and ends; whoever works on it says so again every few
+ * seconds. A row that falls silent goes to another worker with the next attempt, and the number of the attempt fences
+ * off the one that lost it.
+ */
+const work = () => ({
+  state: text('state').$type<WorkState>().notNull(),
+  message: text('message'),
+  attempt: integer('attempt').notNull().default(0),
+  heartbeatAt: at('heartbeat_at'),
+})
+export type WorkState = 'waiting' | 'working' | 'ready' | 'failed'
 
 /** A project with a snapshot of its document; the log from `documentSeq` on brings it up to `seq`. */
 export const projects = pgTable(
@@ -57,20 +72,39 @@ export const projectEdits = pgTable(
   (table) => [primaryKey({ columns: [table.projectId, table.seq] }), unique('edit_once').on(table.projectId, table.id)],
 )
 
-/** A stored file, by the SHA-256 of its bytes, and what was made from it. */
+/** A stored file, by the SHA-256 of its bytes. */
 export const media = pgTable('media', {
   hash: text('hash').primaryKey(),
   size: bigint('size', { mode: 'number' }).notNull(),
-  facts: jsonb('facts').$type<MediaFacts>().notNull(),
-  /** Preview files: `waiting`, `working`, `ready` or `failed`. */
-  state: text('state').$type<'waiting' | 'working' | 'ready' | 'failed'>().notNull(),
-  progress: real('progress').notNull().default(0),
-  message: text('message'),
-  heartbeatAt: at('heartbeat_at'),
+  metadata: jsonb('metadata').$type<SourceMetadata>().notNull(),
   createdAt: at('created_at').notNull().defaultNow(),
 })
 
-/** A file that a person added to a project. It enters the document once it was examined. */
+/**
+ * Something worked out from stored files: a proxy, a sound, a film strip. Its key is the hash of its kind, the version
+ * of the method, the files and the settings: the same key always means the same content.
+ */
+export const artefacts = pgTable(
+  'artefacts',
+  {
+    key: text('key').primaryKey(),
+    kind: text('kind').$type<ArtefactKind>().notNull(),
+    /** The first of the files it is made from; it goes with it. */
+    source: text('source')
+      .notNull()
+      .references(() => media.hash, { onDelete: 'cascade' }),
+    settings: jsonb('settings').$type<Record<string, unknown>>().notNull(),
+    ...work(),
+    progress: real('progress').notNull().default(0),
+    /** What is known of the result, by its kind. */
+    facts: jsonb('facts').$type<Record<string, unknown>>(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull().default(0),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (table) => [index('artefacts_by_source').on(table.source)],
+)
+
+/** A file that a person added to a project. It enters the document once it was probed. */
 export const assets = pgTable(
   'assets',
   {
@@ -83,8 +117,7 @@ export const assets = pgTable(
     size: bigint('size', { mode: 'number' }).notNull(),
     uploadPath: text('upload_path'),
     windowId: text('window_id').notNull(),
-    state: text('state').$type<'examining' | 'taken' | 'failed'>().notNull(),
-    message: text('message'),
+    ...work(),
     dismissed: boolean('dismissed').notNull().default(false),
     /** A source that gets this file in place of its own; this row goes once that is done. */
     replaces: uuid('replaces'),
@@ -105,13 +138,10 @@ export const renders = pgTable(
     name: text('name').notNull(),
     settings: jsonb('settings').$type<RenderSettings>().notNull(),
     document: jsonb('document').$type<Project>().notNull(),
-    state: text('state').$type<'waiting' | 'working' | 'ready' | 'failed' | 'cancelled'>().notNull(),
+    ...work(),
+    state: text('state').$type<WorkState | 'cancelled'>().notNull(),
     progress: jsonb('progress').$type<RenderProgress>(),
-    message: text('message'),
     report: jsonb('report').$type<RenderReport>(),
-    /** Counts the tries; a worker whose number is old has lost the render to another. */
-    attempt: integer('attempt').notNull().default(0),
-    heartbeatAt: at('heartbeat_at'),
     createdAt: at('created_at').notNull().defaultNow(),
     startedAt: at('started_at'),
     endedAt: at('ended_at'),

@@ -1,47 +1,5 @@
 import { z } from 'zod'
-import { frameTableSchema, rateSchema, ticksSchema } from '@dusk/timeline'
-
-/** What is known of a stored file, whoever added it. */
-export const mediaFactsSchema = z.object({
-  kind: z.enum(['video', 'sound', 'still']),
-  container: z.string(),
-  /** Start of the container's clock and of the first picture on it, in ticks. */
-  start: z.int(),
-  zero: z.int(),
-  timed: z.boolean(),
-  table: frameTableSchema.nullable(),
-  width: z.int().nullable(),
-  height: z.int().nullable(),
-  alpha: z.boolean(),
-  filters: z.array(z.string()),
-  videoIndex: z.int().nullable(),
-  videoCodec: z.string().nullable(),
-  rate: rateSchema.nullable(),
-  variable: z.boolean(),
-  length: ticksSchema,
-  sounds: z.array(
-    z.object({
-      index: z.int(),
-      codec: z.string(),
-      channels: z.int(),
-      sampleRate: z.number(),
-      title: z.string(),
-      samples: z.int(),
-    }),
-  ),
-  notes: z.array(z.string()),
-  strip: z
-    .object({
-      tileWidth: z.int(),
-      tileHeight: z.int(),
-      columns: z.int(),
-      times: z.array(z.int()),
-      type: z.string(),
-    })
-    .nullable(),
-  proxy: z.object({ width: z.int(), height: z.int() }).nullable(),
-})
-export type MediaFacts = z.infer<typeof mediaFactsSchema>
+import { rateSchema, ticksSchema } from '@dusk/timeline'
 
 /** What a person chose for a render. Times in ticks on the reel; `null` is the whole reel. */
 export const renderSettingsSchema = z.object({

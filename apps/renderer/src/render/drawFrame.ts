@@ -6,7 +6,7 @@ import type { SourceBook } from './sources'
 
 /** Number of the source frame that a layer shows; 0 for stills. */
 export function layerFrame(layer: PictureLayer, book: SourceBook): number {
-  const table = book.get(layer.assetId)?.facts.table
+  const table = book.get(layer.assetId)?.metadata.table
   return table ? frameAt(table, layer.time) : 0
 }
 
@@ -25,7 +25,7 @@ export async function drawFrame(
   try {
     const layers = pictureLayers(plan)
     for (const layer of layers) {
-      const moving = book.get(layer.assetId)!.facts.kind === 'video'
+      const moving = book.get(layer.assetId)!.metadata.kind === 'video'
       frames.push(moving ? await pool.frame(layer.assetId, layerFrame(layer, book)) : null)
     }
     const pictures: (Picture | null)[] = []

@@ -1,5 +1,5 @@
 import { Picture, type Engine } from '@dusk/compositor'
-import { FrameReader, i420Size, readStill, sourcePaths, type Storage } from '@dusk/media'
+import { decodeStill, FrameReader, i420Size, type Storage } from '@dusk/media'
 import type { SourceBook } from './sources'
 
 /** A decoded frame in memory. Held by whoever counted itself in; its bytes go back to the pool at zero. */
@@ -64,8 +64,8 @@ export class FramePool {
     const lane = await this.laneFor(assetId, number)
     lane.used = this.clock
     if (lane.frame?.number === number) return lane.frame.hold()
-    const { facts } = this.book.get(assetId)!
-    const size = i420Size(facts.width!, facts.height!)
+    const { metadata } = this.book.get(assetId)!
+    const size = i420Size(metadata.width!, metadata.height!)
     while (lane.reader.next <= number) {
       const at = lane.reader.next
       const bytes = this.buffer(size)
@@ -82,8 +82,8 @@ export class FramePool {
 
   /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
   expect(assetId: string, number: number, ahead: number): void {
-    const { facts } = this.book.get(assetId) ?? {}
-    if (!facts || facts.kind !== 'video') return
+    const { metadata } = this.book.get(assetId) ?? {}
+    if (!metadata || metadata.kind !== 'video') return
     const comes = this.lanes.some(
       (lane) =>
         lane.assetId === assetId && number - lane.reader.next >= -1 && number - lane.reader.next <= ahead + SKIP,
@@ -93,11 +93,11 @@ export class FramePool {
 
   /** A source's picture in the engine's memory, for drawing: a frame's planes, or a still. Owned by the pool. */
   async picture(assetId: string, slot: string, frame: Frame | null): Promise<Picture | null> {
-    const { hash, facts } = this.book.get(assetId)!
-    if (facts.kind === 'still') {
+    const { hash, metadata } = this.book.get(assetId)!
+    if (metadata.kind === 'still') {
       let picture = this.stills.get(assetId)
       if (!picture) {
-        const still = await readStill(sourcePaths(this.storage, hash).stillFull)
+        const still = await decodeStill(this.storage.original(hash), metadata.stillFormat!)
         picture = Picture.fromStraight(this.engine, still.width, still.height, still.pixels)
         if (this.stills.size >= MOST_STILLS) {
           const [oldest, old] = this.stills.entries().next().value!
@@ -112,11 +112,11 @@ export class FramePool {
     const kept = this.drawn.get(slot)
     if (kept && kept.frame === frame) return kept.picture
     let picture = kept?.picture
-    if (picture && (picture.width !== facts.width || picture.height !== facts.height)) {
+    if (picture && (picture.width !== metadata.width || picture.height !== metadata.height)) {
       picture.release()
       picture = undefined
     }
-    picture ??= Picture.i420(this.engine, facts.width!, facts.height!)
+    picture ??= Picture.i420(this.engine, metadata.width!, metadata.height!)
     picture.bytes().set(frame.bytes)
     picture.changed()
     kept?.frame.release()
@@ -163,8 +163,8 @@ export class FramePool {
       idle.frame?.release()
       void idle.reader.close()
     }
-    const { hash, facts } = this.book.get(assetId)!
-    const reader = new FrameReader(this.storage.original(hash), facts, number)
+    const { hash, metadata } = this.book.get(assetId)!
+    const reader = new FrameReader(this.storage.original(hash), metadata, number)
     const lane: Lane = { assetId, reader, frame: null, used: this.clock }
     this.lanes.push(lane)
     return lane

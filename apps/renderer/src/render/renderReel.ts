@@ -5,7 +5,6 @@ import {
   inspectFile,
   joinChunks,
   removeFile,
-  sourcePaths,
   SoundEncoder,
   type ChunkFile,
   type FileReport,
@@ -31,7 +30,7 @@ import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
 import { drawFrame, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
-import { SoundFiles } from './soundFiles'
+import { SoundFiles, soundPath } from './soundFiles'
 import type { SourceBook } from './sources'
 
 /** What is to be rendered, and where to. */
@@ -156,7 +155,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
     async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
       const [layer] = plan.layers
-      if (plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.facts.kind === 'video') {
+      if (plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
         const frame = await pool.frame(layer.assetId, layerFrame(layer, book))
         if (frame) return { written: quiet(encoder.write(frame.bytes).finally(() => frame.release())) }
       }
@@ -235,9 +234,7 @@ async function checkSources(project: Project, reelId: string, book: SourceBook, 
       throw new RenderFailed(
         `${name} is still being read in, or its file is missing. Wait for it, or remove its clips.`,
       )
-    const paths = sourcePaths(storage, entry.hash)
-    const needed =
-      clip.stream !== null ? paths.sound(clip.stream) : entry.facts.kind === 'still' ? paths.stillFull : paths.original
+    const needed = clip.stream === null ? storage.original(entry.hash) : soundPath(storage, entry.hash, clip.stream)
     if (!(await exists(needed)))
       throw new RenderFailed(`${name} is still being prepared, or its file is missing from the data folder.`)
   }

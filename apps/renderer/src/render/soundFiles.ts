@@ -1,7 +1,13 @@
 import { open, type FileHandle } from 'node:fs/promises'
 import { readSoundHeader, soundByteRange, SOUND_HEADER_BYTES, type SoundReader } from '@dusk/sound'
-import { sourcePaths, type Storage } from '@dusk/media'
+import type { Storage } from '@dusk/media'
+import { ARTEFACT_FILES, artefact } from '@dusk/store'
 import type { SourceBook } from './sources'
+
+/** Where the canonical sound of a source's stream lies. */
+export function soundPath(storage: Storage, hash: string, stream: number): string {
+  return storage.artefact(artefact('sound', hash, { stream }).key, ARTEFACT_FILES.sound.samples)
+}
 
 /** Reads canonical sounds from storage. */
 export class SoundFiles {
@@ -26,7 +32,7 @@ export class SoundFiles {
     let file = this.files.get(key)
     if (!file) {
       file = (async () => {
-        const handle = await open(sourcePaths(this.storage, this.book.get(assetId)!.hash).sound(stream))
+        const handle = await open(soundPath(this.storage, this.book.get(assetId)!.hash, stream))
         const bytes = new Uint8Array(SOUND_HEADER_BYTES)
         await handle.read(bytes, 0, SOUND_HEADER_BYTES, 0)
         return { handle, ...readSoundHeader(bytes) }

@@ -1,4 +1,4 @@
-import type { MediaFacts } from '@dusk/store'
+import type { SourceMetadata } from '@dusk/timeline'
 
-/** Where a source's files lie and what is known of them, by asset. */
-export type SourceBook = Map<string, { hash: string; facts: MediaFacts }>
+/** The stored file behind each asset and what is known of it. */
+export type SourceBook = Map<string, { hash: string; metadata: SourceMetadata }>

@@ -9,7 +9,7 @@ export interface ProjectRow {
   id: string
   name: string
   length: number
-  posterAsset: string | null
+  poster: { url: string; tileWidth: number; tileHeight: number } | null
   editedAt: string
 }
 
@@ -45,8 +45,8 @@ const edited = new Date(props.project.editedAt).toLocaleString([], {
     <NuxtLink :to="`/projects/${project.id}`" class="block" :aria-label="`Open ${project.name}`">
       <div class="flex aspect-video items-center justify-center overflow-hidden bg-ground">
         <!-- The first picture of the film strip; the sheet is moved so that only it shows. -->
-        <div v-if="project.posterAsset && !broken" class="poster size-full">
-          <PosterTile :asset-id="project.posterAsset" @missing="broken = true" />
+        <div v-if="project.poster && !broken" class="poster size-full">
+          <PosterTile :poster="project.poster" @missing="broken = true" />
         </div>
         <img v-else src="/lantern.svg" alt="" class="size-12 opacity-60" />
       </div>

@@ -17,13 +17,16 @@ export interface WordsReply {
 /** What the workers need to know of a source's preview files. */
 export interface WorkerSource {
   kind: 'video' | 'sound' | 'still'
-  ready: boolean
-  /** Size of the proxy; `null` for stills and sounds. */
-  proxy: { width: number; height: number } | null
+  /** The proxy, or a still's preview picture, and its size; `null` before it is there, and for sounds. */
+  picture: { url: string; width: number; height: number } | null
+  /** Addresses of the frame table, of the file itself, and of a still at full size. */
+  tableUrl: string
+  originalUrl: string
+  stillUrl: string | null
   /** The original can be decoded here as it is. */
   plain: boolean
   /** Channels of each sound stream, and whether its file is there. */
-  sounds: { channels: number; samples: number }[]
+  sounds: { channels: number; samples: number; url: string; ready: boolean }[]
 }
 
 export type Sources = Record<string, WorkerSource>

@@ -10,10 +10,12 @@ export function workerSources(states: Record<string, SourceState>, document: Pro
     if (kind)
       sources[assetId] = {
         kind,
-        ready: state.state === 'ready',
-        proxy: state.proxy ? { ...state.proxy } : null,
+        picture: state.picture ? { ...state.picture } : null,
+        tableUrl: state.tableUrl,
+        originalUrl: state.originalUrl,
+        stillUrl: state.stillUrl,
         plain: state.plain,
-        sounds: state.sounds.map((sound) => ({ ...sound })),
+        sounds: state.sounds.map(({ channels, samples, url, ready }) => ({ channels, samples, url, ready })),
       }
   }
   return sources

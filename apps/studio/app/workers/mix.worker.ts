@@ -21,26 +21,18 @@ let plan: SoundPlan | null = null
 let filling = false
 const pieces = new Map<string, Promise<Float32Array>>()
 
-function piece(
-  assetId: string,
-  stream: number,
-  index: number,
-  channels: number,
-  samples: number,
-): Promise<Float32Array> {
-  const key = `${assetId}/${stream}/${index}`
+function piece(url: string, index: number, channels: number, samples: number): Promise<Float32Array> {
+  const key = `${url}/${index}`
   let found = pieces.get(key)
   if (found) {
     pieces.delete(key)
   } else {
     const count = Math.min(PIECE, samples - index * PIECE)
     const { start, end } = soundByteRange(channels, index * PIECE, count)
-    found = fetch(`/api/assets/${assetId}/sound-${stream}`, { headers: { range: `bytes=${start}-${end - 1}` } }).then(
-      async (response) => {
-        if (!response.ok) throw new Error(`The sound of a source could not be fetched (${response.status}).`)
-        return new Float32Array(await response.arrayBuffer())
-      },
-    )
+    found = fetch(url, { headers: { range: `bytes=${start}-${end - 1}` } }).then(async (response) => {
+      if (!response.ok) throw new Error(`The sound of a source could not be fetched (${response.status}).`)
+      return new Float32Array(await response.arrayBuffer())
+    })
     found.catch(() => pieces.delete(key))
   }
   pieces.set(key, found)
@@ -52,12 +44,12 @@ const read: SoundReader = async (assetId, stream, from, count) => {
   const sound = sources[assetId]?.sounds[stream]
   const channels = sound?.channels ?? 1
   // A source whose sound is not there yet is silent; it is heard as soon as it is.
-  if (!sound || sound.samples === 0) return { channels, samples: new Float32Array(0) }
+  if (!sound?.ready) return { channels, samples: new Float32Array(0) }
   const end = Math.min(from + count, sound.samples)
   const out = new Float32Array(Math.max(0, end - from) * channels)
   for (let at = from; at < end;) {
     const index = Math.floor(at / PIECE)
-    const part = await piece(assetId, stream, index, channels, sound.samples)
+    const part = await piece(sound.url, index, channels, sound.samples)
     const offset = at - index * PIECE
     const take = Math.min(end - at, PIECE - offset)
     out.set(part.subarray(offset * channels, (offset + take) * channels), (at - from) * channels)

@@ -1,19 +1,10 @@
 import { Picture, type Engine } from '@dusk/compositor'
-import {
-  frameAt,
-  frameStart,
-  readStillHeader,
-  STILL_HEADER_BYTES,
-  TICKS_PER_SECOND,
-  type FrameTable,
-  type PictureLayer,
-} from '@dusk/timeline'
+import { frameAt, frameStart, PROXY_RATE, TICKS_PER_SECOND, type FrameTable, type PictureLayer } from '@dusk/timeline'
+import { decode } from 'fast-png'
 import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
 import type { Sources } from '../lib/messages'
 import { FrameFeed, type DecodedFrame, type FrameClock } from './frameFeed'
 
-/** Frames a second that proxies are written with: a frame's number is its time. */
-const PROXY_RATE = 25
 /** Bytes of decoded frames that are kept for going back and forth. */
 const KEPT_BYTES = 160 * 1024 ** 2
 
@@ -41,7 +32,7 @@ export class SourcePictures {
   table(assetId: string): Promise<FrameTable> {
     let table = this.tables.get(assetId)
     if (!table) {
-      table = fetch(`/api/assets/${assetId}/frames`).then((response) => {
+      table = fetch(this.sources[assetId]!.tableUrl).then((response) => {
         if (!response.ok) throw new Error(`The frame table of a source could not be fetched (${response.status}).`)
         return response.json() as Promise<FrameTable>
       })
@@ -54,8 +45,8 @@ export class SourcePictures {
   /** The picture a layer shows, or `null` while its preview is not ready. */
   async picture(layer: PictureLayer, slot: string, running: 'forward' | 'backward' | 'still'): Promise<Picture | null> {
     const source = this.sources[layer.assetId]
-    if (!source?.ready) return null
-    if (source.kind === 'still') return this.still(layer.assetId, 'still')
+    if (!source?.picture) return null
+    if (source.kind === 'still') return this.still(source.picture.url)
     const frame = frameAt(await this.table(layer.assetId), layer.time)
     const key = `${layer.assetId}/${frame}`
     if (!this.frames.has(key)) await this.feed(layer.assetId).decode(frame, running)
@@ -69,8 +60,8 @@ export class SourcePictures {
   /** Opens a decoder for a layer that will show soon. */
   async prepare(layer: PictureLayer): Promise<void> {
     const source = this.sources[layer.assetId]
-    if (!source?.ready) return
-    if (source.kind === 'still') await this.still(layer.assetId, 'still')
+    if (!source?.picture) return
+    if (source.kind === 'still') await this.still(source.picture.url)
     else {
       const frame = frameAt(await this.table(layer.assetId), layer.time)
       if (!this.frames.has(`${layer.assetId}/${frame}`)) await this.feed(layer.assetId).prepare(frame)
@@ -85,10 +76,10 @@ export class SourcePictures {
   async original(layer: PictureLayer, name: string): Promise<Picture> {
     const source = this.sources[layer.assetId]
     if (!source) throw new Error(`${name} is still being read in.`)
-    if (source.kind === 'still') return this.loadStill(layer.assetId, 'still-full')
+    if (source.kind === 'still') return this.loadStill(source.stillUrl!)
     if (!source.plain)
       throw new Error(`${name} can’t be decoded at full size by the browser. Render the reel to get this frame.`)
-    const url = `/api/assets/${layer.assetId}/original`
+    const url = source.originalUrl
     const table = await this.table(layer.assetId)
     const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS })
     const track = await input.getPrimaryVideoTrack()
@@ -110,7 +101,7 @@ export class SourcePictures {
   private feed(assetId: string): FrameFeed {
     let feed = this.feeds.get(assetId)
     if (!feed) {
-      feed = new FrameFeed(`/api/assets/${assetId}/proxy`, PROXY_CLOCK, (frame, decoded) =>
+      feed = new FrameFeed(this.sources[assetId]!.picture!.url, PROXY_CLOCK, (frame, decoded) =>
         this.keep(`${assetId}/${frame}`, decoded),
       )
       this.feeds.set(assetId, feed)
@@ -156,22 +147,35 @@ export class SourcePictures {
     return picture
   }
 
-  private still(assetId: string, file: string): Promise<Picture> {
-    let still = this.stills.get(assetId)
+  private still(url: string): Promise<Picture> {
+    let still = this.stills.get(url)
     if (!still) {
-      still = this.loadStill(assetId, file)
-      still.catch(() => this.stills.delete(assetId))
-      this.stills.set(assetId, still)
+      still = this.loadStill(url)
+      still.catch(() => this.stills.delete(url))
+      this.stills.set(url, still)
     }
     return still
   }
 
-  private async loadStill(assetId: string, file: string): Promise<Picture> {
-    const response = await fetch(`/api/assets/${assetId}/${file}`)
+  private async loadStill(url: string): Promise<Picture> {
+    const response = await fetch(url)
     if (!response.ok) throw new Error(`A still could not be fetched (${response.status}).`)
-    const bytes = new Uint8Array(await response.arrayBuffer())
-    const { width, height } = readStillHeader(bytes)
-    const body = new Blob([bytes.subarray(STILL_HEADER_BYTES)]).stream().pipeThrough(new DecompressionStream('deflate'))
-    return Picture.fromStraight(this.engine, width, height, new Uint8Array(await new Response(body).arrayBuffer()))
+    const { width, height, channels, data } = decode(await response.arrayBuffer())
+    return Picture.fromStraight(this.engine, width, height, withAlpha(data as Uint8Array, channels))
   }
+}
+
+/** Eight-bit samples of one to four channels (grey or colour, with or without alpha) as four. */
+function withAlpha(data: Uint8Array, channels: number): Uint8Array {
+  if (channels === 4) return data
+  const count = data.length / channels
+  const out = new Uint8Array(count * 4)
+  const [colours, alpha] = [channels > 2 ? 3 : 1, channels % 2 === 0]
+  for (let i = 0, from = 0, to = 0; i < count; i++, from += channels, to += 4) {
+    out[to] = data[from]!
+    out[to + 1] = data[from + (colours === 3 ? 1 : 0)]!
+    out[to + 2] = data[from + (colours === 3 ? 2 : 0)]!
+    out[to + 3] = alpha ? data[from + colours]! : 255
+  }
+  return out
 }

@@ -1,8 +1,7 @@
 import { stat } from 'node:fs/promises'
-import { eq } from 'drizzle-orm'
 import { readArchive, removeFile } from '@dusk/media'
 import { copyProject } from '@dusk/timeline'
-import { announce, assets, media } from '@dusk/store'
+import { announce, assets } from '@dusk/store'
 import { useServices } from './services'
 
 /**
@@ -14,23 +13,18 @@ export async function importArchive(path: string): Promise<{ projectId: string }
   try {
     const manifest = await readArchive(path, storage)
     const { project, assets: ids } = copyProject(manifest.project, manifest.project.name)
-    await log.create(project)
+    const rows: (typeof assets.$inferInsert)[] = []
     for (const [old, id] of ids) {
       const { hash, fileName } = manifest.media[old]!
-      const size = (await stat(storage.original(hash))).size
-      const [known] = await db.select({ hash: media.hash }).from(media).where(eq(media.hash, hash))
-      await db.insert(assets).values({
-        id,
-        projectId: project.id,
-        fileName,
-        windowId: 'import',
-        size,
-        hash: known ? hash : null,
-        state: known ? 'taken' : 'examining',
-        uploadPath: known ? null : storage.original(hash),
-      })
-      if (!known) await queue.send('examine', { assetId: id })
+      const { size } = await stat(storage.original(hash))
+      rows.push({ id, projectId: project.id, fileName, windowId: 'import', size, hash: null, state: 'waiting' })
+      rows.at(-1)!.uploadPath = storage.original(hash)
     }
+    await db.transaction(async (tx) => {
+      await log.create(project, tx)
+      if (rows.length > 0) await tx.insert(assets).values(rows.map((row) => ({ ...row, heartbeatAt: new Date() })))
+      for (const { id } of rows) await queue.send('probe', { id, attempt: 0 }, tx)
+    })
     await announce(sql, { kind: 'projects' })
     return { projectId: project.id }
   } catch (error) {

@@ -82,6 +82,15 @@ export function idOf(event: H3Event, name = 'id'): string {
   return check(z.uuid(), getRouterParam(event, name), `path ${name}`)
 }
 
+/** A SHA-256 in the path, in hex. */
+export function hashOf(event: H3Event, name = 'hash'): string {
+  return check(
+    z.string().regex(/^[0-9a-f]{64}$/, 'expected a SHA-256 in hex'),
+    getRouterParam(event, name),
+    `path ${name}`,
+  )
+}
+
 /**
  * A route whose refusals are answered as problem details; what nobody foresaw is logged and answered without its
  * inside.

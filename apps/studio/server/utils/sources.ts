@@ -1,21 +1,54 @@
-import { eq } from 'drizzle-orm'
-import { assets, media, type MediaFacts } from '@dusk/store'
-import { exists, sourcePaths } from '@dusk/media'
+import { and, eq, inArray } from 'drizzle-orm'
+import { z } from 'zod'
+import {
+  ARTEFACT_FILES,
+  artefacts,
+  assets,
+  media,
+  previewArtefacts,
+  wantArtefacts,
+  type ArtefactKind,
+  type WantedArtefact,
+} from '@dusk/store'
+import { exists } from '@dusk/media/storage'
+import type { SourceMetadata } from '@dusk/timeline'
 import { notFound } from './problem'
 import { useServices } from './services'
 
+const stripSchema = z.object({
+  tileWidth: z.int(),
+  tileHeight: z.int(),
+  columns: z.int(),
+  times: z.array(z.int()),
+  type: z.enum(['jpg', 'png']),
+})
+
+/** What is known of a finished artefact, as far as the desk needs it. */
+const factsSchema = z.looseObject({
+  strip: stripSchema.optional(),
+  width: z.int().optional(),
+  height: z.int().optional(),
+})
+
 /**
  * How far a source's preview files are, for the desk. The frame table is left out: it can be long and is fetched
- * apart.
+ * apart. Files are named by address: the same address always gives the same bytes.
  */
 export interface SourceState {
+  /** Of everything that previewing needs: `working` while any of it waits or is made, `failed` when any failed. */
   state: 'waiting' | 'working' | 'ready' | 'failed'
   progress: number
   message: string | null
   notes: string[]
-  strip: MediaFacts['strip']
-  proxy: MediaFacts['proxy']
-  sounds: { channels: number; samples: number }[]
+  /** Film strip, once there is one. */
+  strip: (z.infer<typeof stripSchema> & { url: string }) | null
+  /** The proxy or the still's preview, once there is one. */
+  picture: { url: string; width: number; height: number } | null
+  sounds: { channels: number; samples: number; url: string; waveformUrl: string; ready: boolean }[]
+  /** The original as it is stored, and the still at full size as PNG. */
+  originalUrl: string
+  stillUrl: string | null
+  tableUrl: string
   /** The browser can decode the original itself, frame for frame, as it is. */
   plain: boolean
   codec: string | null
@@ -31,65 +64,151 @@ export interface SourceState {
 export interface Arrival {
   id: string
   fileName: string
-  state: 'examining' | 'failed'
+  state: 'probing' | 'failed'
   message: string | null
 }
 
-/** States of a project's sources by asset, and arrivals. */
+type ArtefactRow = typeof artefacts.$inferSelect
+
+/** Part that each kind of artefact has in a source's progress. */
+const SHARE: Record<ArtefactKind, number> = { still: 1, sound: 0.15, proxy: 0.85 }
+
+/** States of a project's sources by asset, and arrivals. Asks for preview files that nobody asked for yet. */
 export async function projectSources(
   projectId: string,
 ): Promise<{ sources: Record<string, SourceState>; arrivals: Arrival[] }> {
-  const { db } = useServices()
+  const { db, queue } = useServices()
   const rows = await db
     .select({ asset: assets, media })
     .from(assets)
     .leftJoin(media, eq(assets.hash, media.hash))
     .where(eq(assets.projectId, projectId))
+  const hashes = [...new Set(rows.flatMap(({ media: file }) => (file ? [file.hash] : [])))]
+  const made = new Map<string, ArtefactRow>()
+  if (hashes.length > 0)
+    for (const row of await db.select().from(artefacts).where(inArray(artefacts.source, hashes))) made.set(row.key, row)
+
   const sources: Record<string, SourceState> = {}
   const arrivals: Arrival[] = []
+  const wanted: WantedArtefact[] = []
   for (const { asset, media: file } of rows) {
-    if (asset.state !== 'taken') {
-      if (!asset.dismissed)
-        arrivals.push({ id: asset.id, fileName: asset.fileName, state: asset.state, message: asset.message })
-    } else if (file) sources[asset.id] = sourceState(file, asset.createdAt, await isMissing(file.hash))
+    if (asset.state !== 'ready') {
+      const state = asset.state === 'failed' ? ('failed' as const) : ('probing' as const)
+      if (!asset.dismissed) arrivals.push({ id: asset.id, fileName: asset.fileName, state, message: asset.message })
+    } else if (file) {
+      wanted.push(...previewArtefacts(file.hash, file.metadata).filter(({ key }) => !made.has(key)))
+      sources[asset.id] = sourceState(file, made, asset.createdAt, await isMissing(file.hash))
+    }
   }
+  if (wanted.length > 0) await db.transaction((tx) => wantArtefacts(tx, queue, wanted))
   return { sources, arrivals }
 }
 
 async function isMissing(hash: string): Promise<boolean> {
-  return !(await exists(sourcePaths(useServices().storage, hash).original))
+  return !(await exists(useServices().storage.original(hash)))
 }
 
-function sourceState(file: typeof media.$inferSelect, added: Date, missing: boolean): SourceState {
-  const { facts } = file
+/** The browser can decode the original itself, frame for frame, as it is. */
+function isPlain({ filters, videoCodec, container }: SourceMetadata): boolean {
+  return (
+    filters.length === 0 && /^(h264|vp8|vp9|av1)$/.test(videoCodec ?? '') && /mp4|mov|matroska|webm/.test(container)
+  )
+}
+
+function sourceState(
+  file: typeof media.$inferSelect,
+  made: ReadonlyMap<string, ArtefactRow>,
+  added: Date,
+  missing: boolean,
+): SourceState {
+  const { hash, metadata } = file
+  const wanted = previewArtefacts(hash, metadata)
+  const rows = wanted.map(({ key }) => made.get(key))
+  const url = (key: string, name: string) => `/api/artefacts/${key}/${name}`
+  const shown = wanted.find(({ kind }) => kind !== 'sound')
+  const shownRow = shown && made.get(shown.key)
+  const facts = shownRow?.state === 'ready' ? factsSchema.parse(shownRow.facts ?? {}) : null
+  const failed = rows.find((row) => row?.state === 'failed')
+  const whole = wanted.reduce((sum, { kind }) => sum + SHARE[kind], 0) || 1
+  const done = rows.reduce((sum, row) => sum + (row ? SHARE[row.kind] * row.progress : 0), 0)
+  const ready = rows.every((row) => row?.state === 'ready')
+  const working = rows.some((row) => row && row.state !== 'waiting')
   return {
-    state: file.state,
-    progress: file.progress,
-    message: file.message,
-    notes: facts.notes,
-    strip: facts.strip,
-    proxy: facts.proxy,
-    sounds: facts.sounds.map(({ channels, samples }) => ({ channels, samples })),
-    plain:
-      facts.filters.length === 0 &&
-      /^(h264|vp8|vp9|av1)$/.test(facts.videoCodec ?? '') &&
-      /mp4|mov|matroska|webm/.test(facts.container),
-    codec: facts.videoCodec ?? facts.sounds[0]?.codec ?? null,
-    container: facts.container,
+    state: failed ? 'failed' : ready ? 'ready' : working ? 'working' : 'waiting',
+    progress: done / whole,
+    message: failed?.message ?? null,
+    notes: metadata.notes,
+    strip: facts?.strip ? { ...facts.strip, url: url(shown!.key, ARTEFACT_FILES.strip[facts.strip.type]) } : null,
+    picture: !facts
+      ? null
+      : metadata.kind === 'still'
+        ? { url: url(shown!.key, ARTEFACT_FILES.still.picture), width: metadata.width!, height: metadata.height! }
+        : { url: url(shown!.key, ARTEFACT_FILES.proxy.video), width: facts.width!, height: facts.height! },
+    sounds: metadata.sounds.map(({ channels, samples }, stream) => {
+      const entry = wanted.find(({ kind, settings }) => kind === 'sound' && settings.stream === stream)!
+      return {
+        channels,
+        samples,
+        url: url(entry.key, ARTEFACT_FILES.sound.samples),
+        waveformUrl: url(entry.key, ARTEFACT_FILES.sound.waveform),
+        ready: made.get(entry.key)?.state === 'ready',
+      }
+    }),
+    originalUrl: `/api/media/${hash}/original`,
+    stillUrl: metadata.kind === 'still' ? `/api/media/${hash}/still` : null,
+    tableUrl: `/api/media/${hash}/frames`,
+    plain: isPlain(metadata),
+    codec: metadata.videoCodec ?? metadata.sounds[0]?.codec ?? metadata.stillFormat,
+    container: metadata.container,
     size: file.size,
     added: added.getTime(),
     missing,
   }
 }
 
-/** The stored file behind an asset. */
-export async function assetFile(assetId: string) {
+/** A stored file by its hash. @throws 404 */
+export async function storedFile(hash: string) {
+  const { db } = useServices()
+  const [row] = await db.select().from(media).where(eq(media.hash, hash))
+  if (!row) throw notFound('stored file')
+  return row
+}
+
+/** The key and file of a finished artefact. @throws 404 */
+export async function artefactFile(key: string, name: string): Promise<string> {
   const { db, storage } = useServices()
   const [row] = await db
-    .select({ asset: assets, media })
+    .select({ kind: artefacts.kind })
+    .from(artefacts)
+    .where(and(eq(artefacts.key, key), eq(artefacts.state, 'ready')))
+  if (!row || !Object.values(ARTEFACT_FILES).some((files) => Object.values(files).includes(name as never)))
+    throw notFound('file')
+  return storage.artefact(key, name)
+}
+
+/** A picture that stands for a source: the first on a film strip. */
+export interface Poster {
+  url: string
+  tileWidth: number
+  tileHeight: number
+}
+
+/** The poster of each source that has a film strip. */
+export async function posters(assetIds: readonly string[]): Promise<Map<string, Poster>> {
+  const { db } = useServices()
+  const found = new Map<string, Poster>()
+  if (assetIds.length === 0) return found
+  const rows = await db
+    .select({ id: assets.id, file: media, row: artefacts })
     .from(assets)
-    .innerJoin(media, eq(assets.hash, media.hash))
-    .where(eq(assets.id, assetId))
-  if (!row) throw notFound('source')
-  return { ...row, paths: sourcePaths(storage, row.media.hash) }
+    .innerJoin(media, eq(media.hash, assets.hash))
+    .innerJoin(artefacts, eq(artefacts.source, media.hash))
+    .where(and(inArray(assets.id, [...assetIds]), eq(artefacts.state, 'ready')))
+  for (const { id, file, row } of rows) {
+    const { strip } = factsSchema.parse(row.facts ?? {})
+    if (!strip || !previewArtefacts(file.hash, file.metadata).some(({ key }) => key === row.key)) continue
+    const url = `/api/artefacts/${row.key}/${ARTEFACT_FILES.strip[strip.type]}`
+    found.set(id, { url, tileWidth: strip.tileWidth, tileHeight: strip.tileHeight })
+  }
+  return found
 }

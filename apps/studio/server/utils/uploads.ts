@@ -4,7 +4,8 @@ import { FileStore } from '@tus/file-store'
 import { Server } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
-import { announce, assets, projects } from '@dusk/store'
+import { announce, projects } from '@dusk/store'
+import { addArrival } from './arrivals'
 import { importArchive } from './importArchive'
 import { useServices } from './services'
 
@@ -57,20 +58,15 @@ export function uploadServer(): Server {
           ? { status_code: 422, body: result.problem }
           : { headers: { 'Dusk-Project': result.projectId } }
       }
-      await db
-        .insert(assets)
-        .values({
-          id: assetId,
-          projectId,
-          fileName,
-          windowId,
-          size: upload.size ?? 0,
-          uploadPath: path,
-          state: 'examining',
-          replaces: replaces ?? null,
-        })
-        .onConflictDoNothing()
-      await queue.send('examine', { assetId })
+      await addArrival(queue, db, {
+        id: assetId,
+        projectId,
+        fileName,
+        windowId,
+        size: upload.size ?? 0,
+        uploadPath: path,
+        replaces: replaces ?? null,
+      })
       await announce(sql, { kind: 'asset', projectId, assetId })
       return {}
     },

@@ -64,6 +64,28 @@ export const FORMATS: Format[] = [
   { name: 'disc.mpg', words: 'MPEG-2, MP2', args: '-c:v mpeg2video -c:a mp2 -f mpeg', input: 'both', expect: wide },
   { name: 'recorder.ts', words: 'MPEG-TS, H.264', args: `${h264} -f mpegts`, input: 'both', expect: wide },
   {
+    name: 'short-gop.ts',
+    words: 'MPEG-TS, H.264 with B-frames and many keyframes',
+    args: '-c:v libx264 -preset fast -bf 2 -g 12 -pix_fmt yuv420p -c:a aac -f mpegts',
+    input: 'both',
+    expect: wide,
+  },
+  {
+    name: 'camcorder.m2ts',
+    words: 'AVCHD stream, H.264, AC-3',
+    args: '-c:v libx264 -g 12 -pix_fmt yuv420p -c:a ac3 -f mpegts -mpegts_m2ts_mode 1',
+    input: 'both',
+    expect: wide,
+  },
+  { name: 'stream.flv', words: 'Flash video, H.264', args: `${h264} -g 12`, input: 'both', expect: wide },
+  {
+    name: 'early.flv',
+    words: 'Flash video, H.263',
+    args: '-c:v flv -c:a libmp3lame -ar 44100',
+    input: 'both',
+    expect: wide,
+  },
+  {
     name: 'feature.3gp',
     words: 'H.263, AAC',
     args: '-vf scale=352:288 -r 25 -c:v h263 -c:a aac -ar 44100',

@@ -1,40 +1,96 @@
 import { execFileSync } from 'node:child_process'
 import { renameSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { describeAsset, examine, makeProxy, makeSound, makeStill, type Examined } from '../../src/index'
-import type { AssetFacts } from '@dusk/timeline'
+import {
+  assetFacts,
+  frameCount,
+  frameStart,
+  TICKS_PER_SECOND,
+  type AssetFacts,
+  type SourceMetadata,
+} from '@dusk/timeline'
+import { examine, FrameReader, i420Size, makeProxy, makeSound, seekSamples, seeksExactly } from '../../src/index'
 import type { Format } from './list'
 
-const INPUTS: Record<Format['input'], string> = {
-  picture: '-f lavfi -i testsrc2=s=320x180:r=25:d=2',
-  both: '-f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000',
-  surround:
-    '-f lavfi -i testsrc2=s=320x180:r=25:d=2 -f lavfi -i ' +
-    'anoisesrc=d=2:r=48000,pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0',
-  sound: '-f lavfi -i aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000',
-  still: '-f lavfi -i testsrc2=s=320x180:r=1:d=1',
+/** Pictures a second of the numbered footage. */
+const RATE = 25
+/** Eight bars say a picture's number in binary, the lowest digit at the left. */
+const NUMBERED = `nullsrc=s=320x180:r=${RATE}:d=2,geq=lum='if(mod(floor(N/pow(2,floor(X*8/W))),2),200,50)':cb=128:cr=128`
+
+const INPUTS: Record<Format['input'], string[]> = {
+  picture: ['-f', 'lavfi', '-i', NUMBERED],
+  both: [
+    ...['-f', 'lavfi', '-i', NUMBERED],
+    ...['-f', 'lavfi', '-i', 'aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000'],
+  ],
+  surround: [
+    ...['-f', 'lavfi', '-i', NUMBERED],
+    ...['-f', 'lavfi', '-i', 'anoisesrc=d=2:r=48000,pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0'],
+  ],
+  sound: ['-f', 'lavfi', '-i', 'aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000'],
+  still: ['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=1:d=1'],
 }
 
 /** What became of a file: how it is described, and what the person is told. */
 export interface Tried {
   asset: AssetFacts
-  notes: string[]
+  metadata: SourceMetadata
   /** Samples of its first sound, after it was decoded to the end. */
   samples: number
+  /**
+   * Frames read by seeking, each with the number drawn in it, the one drawn in it when all are read in order, and the
+   * one that was made for its time.
+   */
+  frames: { frame: number; sought: number; wanted: number; due: number }[]
 }
 
-/** Makes a file of a format, reads it in as an upload is, and makes everything that previewing needs. */
+/**
+ * Makes a file of a format, reads it in as an upload is, makes everything that previewing needs, and reads single
+ * frames as a render does.
+ */
 export async function tryFormat(format: Format, dir: string): Promise<Tried> {
   const made = join(dir, format.name)
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS[format.input].split(' '), ...format.args.split(' '), made])
+  execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS[format.input], ...format.args.split(' '), made])
   // As uploads lie on disk: nothing is known but the bytes.
   const path = join(dir, format.name.replaceAll('.', '-'))
   renameSync(made, path)
-  const examined: Examined = await examine(path, statSync(path).size)
-  let still
-  if (examined.kind === 'still') still = await makeStill(path, examined, `${path}.full`, `${path}.proxy`)
-  else if (examined.kind === 'video') await makeProxy(path, examined, `${path}.proxy.mp4`)
-  const asset = describeAsset('00000000-0000-4000-8000-000000000001', format.name, examined, still)
-  const samples = asset.sounds.length > 0 ? await makeSound(path, examined, 0, `${path}.sound`, `${path}.wave`) : 0
-  return { asset, notes: examined.notes, samples }
+  const metadata = await examine(path, statSync(path).size)
+  const frames: Tried['frames'] = []
+  if (metadata.kind === 'video') {
+    const sampled = metadata.seekable ? seekSamples(metadata) : []
+    const proxy = await makeProxy(path, metadata, `${path}.proxy.mp4`, { sampled })
+    if (!(await seeksExactly(path, metadata, proxy.hashes))) metadata.seekable = false
+    const inOrder = await drawnNumbers(path, metadata, 0, Infinity)
+    const count = frameCount(metadata.table!)
+    if (inOrder.length !== count) throw new Error(`${format.name}: ${inOrder.length} frames, ${count} in its table`)
+    for (const frame of [0, 1, 2, 7, 12, 20, 21, 33, 34, count - 2, count - 1]) {
+      if (frame >= count) continue
+      const [sought] = await drawnNumbers(path, metadata, frame, 1)
+      frames.push({ frame, sought: sought ?? -1, wanted: inOrder[frame]!, due: due(metadata, frame) })
+    }
+  }
+  const asset = assetFacts('00000000-0000-4000-8000-000000000001', format.name, metadata)
+  const samples = asset.sounds.length > 0 ? await makeSound(path, metadata, 0, `${path}.sound`, `${path}.wave`) : 0
+  return { asset, metadata, samples, frames }
+}
+
+/** Number of the picture that was made for the time at which a frame is shown. */
+function due(metadata: SourceMetadata, frame: number): number {
+  return Math.round((frameStart(metadata.table!, frame) / TICKS_PER_SECOND) * RATE)
+}
+
+/** The numbers drawn in frames from one that is sought on. */
+async function drawnNumbers(path: string, metadata: SourceMetadata, first: number, most: number): Promise<number[]> {
+  const [width, height] = [metadata.width!, metadata.height!]
+  const reader = new FrameReader(path, metadata, first)
+  const planes = new Uint8Array(i420Size(width, height))
+  const numbers: number[] = []
+  while (numbers.length < most && (await reader.readInto(planes))) {
+    let number = 0
+    for (let bar = 0; bar < 8; bar++)
+      if (planes[(height >> 1) * width + Math.floor(((bar + 0.5) * width) / 8)]! > 118) number += 2 ** bar
+    numbers.push(number)
+  }
+  await reader.close()
+  return numbers
 }

@@ -17,12 +17,12 @@ watch(() => [props.source?.strip, props.source?.state], load)
 
 async function load(): Promise<void> {
   if (props.source?.strip && !sheet) {
-    const response = await fetch(`/api/assets/${props.asset.id}/strip`)
+    const response = await fetch(props.source.strip.url)
     if (!response.ok) return
     sheet = await createImageBitmap(await response.blob())
     paint(0.25)
-  } else if (props.asset.kind === 'sound' && props.source?.state === 'ready') {
-    const response = await fetch(`/api/assets/${props.asset.id}/wave-0`)
+  } else if (props.asset.kind === 'sound' && props.source?.sounds[0]?.ready) {
+    const response = await fetch(props.source.sounds[0].waveformUrl)
     if (response.ok) paintWave(new Uint8Array(await response.arrayBuffer()))
   }
 }

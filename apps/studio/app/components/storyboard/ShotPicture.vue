@@ -15,7 +15,7 @@ function paint(): void {
   const target = canvas.value
   if (!target || clip.kind !== 'media') return
   const strip = project.sources[clip.assetId]?.strip
-  const sheet = strip ? props.media.sheet(clip.assetId) : null
+  const sheet = strip ? props.media.sheet(strip.url) : null
   if (!strip || !sheet) return
   const index = nearest(strip.times, sourceTimeAt(clip, clip.start + Math.floor(clip.length / 2)))
   const [sx, sy] = [(index % strip.columns) * strip.tileWidth, Math.floor(index / strip.columns) * strip.tileHeight]

@@ -19,7 +19,7 @@ export function paintSource(
   c.fillRect(0, 0, width, height)
   const film = asset.picture ? (asset.sounds.length > 0 ? Math.round(height * 0.66) : height) : 0
   const strip = state?.strip
-  const sheet = strip && film > 0 ? media.sheet(asset.id) : null
+  const sheet = strip && film > 0 ? media.sheet(strip.url) : null
   if (strip && sheet) {
     const tile = (film * strip.tileWidth) / strip.tileHeight
     for (let x = 0; x < width; x += tile) {
@@ -28,8 +28,8 @@ export function paintSource(
       c.drawImage(sheet, sx, sy, strip.tileWidth, strip.tileHeight, x, 0, tile, film)
     }
   }
-  const samples = state?.sounds[0]?.samples ?? 0
-  const wave = samples > 0 ? media.wave(asset.id, 0) : null
+  const sound = state?.sounds[0]
+  const wave = sound?.ready ? media.wave(sound.waveformUrl) : null
   if (!wave) return
   const perPixel = length / 14_700 / width
   const level = waveformLevel(wave, perPixel)

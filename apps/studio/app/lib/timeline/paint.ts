@@ -268,7 +268,7 @@ function paintStrip(
   media: TimelineMedia,
 ): void {
   const strip = view.sources[clip.assetId]?.strip
-  const sheet = strip ? media.sheet(clip.assetId) : null
+  const sheet = strip ? media.sheet(strip.url) : null
   if (!strip || !sheet || h < 8) return
   const tile = Math.max(8, (h * strip.tileWidth) / strip.tileHeight)
   const first = Math.max(0, Math.floor(-x / tile))
@@ -305,8 +305,8 @@ function paintWave(
   media: TimelineMedia,
   colour: Palette,
 ): void {
-  if (clip.stream === null || (view.sources[clip.assetId]?.sounds[clip.stream]?.samples ?? 0) === 0) return
-  const wave = media.wave(clip.assetId, clip.stream)
+  const sound = view.sources[clip.assetId]?.sounds[clip.stream ?? -1]
+  const wave = sound?.ready ? media.wave(sound.waveformUrl) : null
   if (!wave) return
   const samplesPerPixel = 48_000 / view.pixelsPerSecond
   const level = waveformLevel(wave, samplesPerPixel)

@@ -7,37 +7,34 @@ export class TimelineMedia {
 
   constructor(private readonly changed: () => void) {}
 
-  sheet(assetId: string): ImageBitmap | null {
-    return this.fetched(this.sheets, assetId, `/api/assets/${assetId}/strip`, async (response) =>
-      createImageBitmap(await response.blob()),
-    )
+  /** The film strip at an address. */
+  sheet(url: string): ImageBitmap | null {
+    return this.fetched(this.sheets, url, async (response) => createImageBitmap(await response.blob()))
   }
 
-  wave(assetId: string, stream: number): Waveform | null {
-    return this.fetched(this.waves, `${assetId}/${stream}`, `/api/assets/${assetId}/wave-${stream}`, async (response) =>
-      readWaveform(new Uint8Array(await response.arrayBuffer())),
-    )
+  /** The waveform at an address. */
+  wave(url: string): Waveform | null {
+    return this.fetched(this.waves, url, async (response) => readWaveform(new Uint8Array(await response.arrayBuffer())))
   }
 
   private fetched<T extends object>(
     map: Map<string, T | 'coming' | 'none'>,
-    key: string,
     url: string,
     read: (response: Response) => Promise<T>,
   ): T | null {
-    const found = map.get(key)
+    const found = map.get(url)
     if (found === undefined) {
-      map.set(key, 'coming')
+      map.set(url, 'coming')
       fetch(url)
         .then((response) => (response.ok ? read(response) : Promise.reject(new Error(String(response.status)))))
         .then((value) => {
-          map.set(key, value)
+          map.set(url, value)
           this.changed()
         })
         .catch(() => {
           // Asked again when the next event says that something was made.
-          map.set(key, 'none')
-          setTimeout(() => map.delete(key), 3000)
+          map.set(url, 'none')
+          setTimeout(() => map.delete(url), 3000)
         })
     }
     return typeof found === 'object' ? found : null

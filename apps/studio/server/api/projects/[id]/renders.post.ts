@@ -17,8 +17,11 @@ export default defineApi(async (event) => {
       { path: 'settings.range', message: 'to must be after from' },
     ])
   const id = randomUUID()
-  await db.insert(renders).values({ id, projectId, reelId, name, settings, document: project, state: 'waiting' })
-  await queue.send('render', { renderId: id, attempt: 0 })
+  await db.transaction(async (tx) => {
+    const row = { id, projectId, reelId, name, settings, document: project }
+    await tx.insert(renders).values({ ...row, state: 'waiting', heartbeatAt: new Date() })
+    await queue.send('render', { id, attempt: 0 }, tx)
+  })
   await announce(sql, { kind: 'render', projectId, renderId: id })
   setResponseStatus(event, 201)
   return { id }

@@ -1,6 +1,6 @@
 import { copyFile, mkdir, stat } from 'node:fs/promises'
 import { z } from 'zod'
-import { announce, assets } from '@dusk/store'
+import { announce } from '@dusk/store'
 
 const schema = z.object({ name: z.string().max(100), windowId: z.string().min(1).max(100) })
 
@@ -16,8 +16,7 @@ export default defineApi(async (event) => {
   await mkdir(storage.path('uploads'), { recursive: true })
   await copyFile(path, uploadPath)
   const { size } = await stat(path)
-  await db.insert(assets).values({ id, projectId, fileName: item.name, windowId, size, uploadPath, state: 'examining' })
-  await queue.send('examine', { assetId: id })
+  await addArrival(queue, db, { id, projectId, fileName: item.name, windowId, size, uploadPath })
   await announce(sql, { kind: 'asset', projectId, assetId: id })
   setResponseStatus(event, 201)
   return { id }

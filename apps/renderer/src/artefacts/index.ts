@@ -1,0 +1,8 @@
+import type { ArtefactKind } from '@dusk/store'
+import type { ArtefactMaker } from './define'
+import { proxy } from './proxy'
+import { sound } from './sound'
+import { still } from './still'
+
+/** Everything that is worked out from stored files, by its kind. */
+export const ARTEFACTS: Record<ArtefactKind, ArtefactMaker> = { still, sound, proxy }

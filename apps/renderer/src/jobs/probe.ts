@@ -1,0 +1,92 @@
+import { randomUUID } from 'node:crypto'
+import { eq } from 'drizzle-orm'
+import { assetFacts, type AssetFacts, type SourceMetadata } from '@dusk/timeline'
+import { BadMedia, examine, exists, hashFile, removeFile } from '@dusk/media'
+import { announce, assets, media, previewArtefacts, ProjectMissing, wantArtefacts, type Job } from '@dusk/store'
+import { runClaimed, WorkLost } from './claimed'
+import type { Context } from './context'
+
+type AssetRow = typeof assets.$inferSelect
+
+/**
+ * Takes an upload in: hashes it, looks at it, moves it to its place and enters it into its project's document. After
+ * this it can be edited with; the files for previewing follow.
+ */
+export async function probeAsset(context: Context, job: Job): Promise<void> {
+  const { connection, log, queue, storage } = context
+  const { db, sql } = connection
+  const tell = (asset: AssetRow, id = asset.id) =>
+    announce(sql, { kind: 'asset', projectId: asset.projectId, assetId: id })
+
+  await runClaimed(context, 'probe', job, {
+    async run(claim, signal) {
+      const asset = claim.row
+      const { hash, path } = await locate(asset)
+      const [known] = await db.select().from(media).where(eq(media.hash, hash))
+      const metadata = known?.metadata ?? (await examine(path, asset.size, signal))
+      if (path !== storage.original(hash)) {
+        if (await exists(storage.original(hash))) await removeFile(path)
+        else await storage.publish(path, storage.original(hash))
+        await removeFile(`${path}.json`)
+      }
+      await db.insert(media).values({ hash, size: asset.size, metadata }).onConflictDoNothing()
+      if (asset.replaces) await relink({ ...asset, replaces: asset.replaces }, hash, metadata)
+      else {
+        await addToDocument(context, asset, assetFacts(asset.id, asset.fileName, metadata))
+        await db.transaction(async (tx) => {
+          if (!(await claim.write({ hash, state: 'ready', uploadPath: null, message: null }, tx))) throw new WorkLost()
+          await wantArtefacts(tx, queue, previewArtefacts(hash, metadata), { again: true })
+        })
+        await tell(asset)
+      }
+    },
+    async fail(claim, message) {
+      const { uploadPath } = claim.row
+      await claim.write({ state: 'failed', message, uploadPath: null })
+      await tell(claim.row)
+      // Files out of an archive lie in their place already, and others may use them.
+      if (uploadPath && uploadPath.startsWith(storage.path('uploads'))) {
+        await removeFile(uploadPath)
+        await removeFile(`${uploadPath}.json`)
+      }
+    },
+    final: (error) => (error instanceof ProjectMissing ? 'Its project was deleted.' : null),
+  })
+
+  /** Where the file lies, wherever an earlier attempt left off. */
+  async function locate(asset: AssetRow): Promise<{ hash: string; path: string }> {
+    if (asset.uploadPath && (await exists(asset.uploadPath)))
+      return { hash: await hashFile(asset.uploadPath), path: asset.uploadPath }
+    if (asset.hash && (await exists(storage.original(asset.hash))))
+      return { hash: asset.hash, path: storage.original(asset.hash) }
+    throw new BadMedia('The uploaded file is no longer on the disk. Add it again.')
+  }
+
+  /** Gives a source the file that was just read in. */
+  async function relink(asset: AssetRow & { replaces: string }, hash: string, metadata: SourceMetadata): Promise<void> {
+    const { project } = await log.read(asset.projectId)
+    const old = project.assets[asset.replaces]
+    const entry = assetFacts(asset.replaces, old?.name ?? asset.fileName, metadata)
+    if (old && old.kind !== entry.kind)
+      throw new BadMedia(`${old.name} is a ${old.kind}, this file is another kind. Add it as a source of its own.`)
+    await addToDocument(context, asset, entry)
+    await db.transaction(async (tx) => {
+      await tx.update(assets).set({ hash, state: 'ready' }).where(eq(assets.id, asset.replaces))
+      await tx.delete(assets).where(eq(assets.id, asset.id))
+      await wantArtefacts(tx, queue, previewArtefacts(hash, metadata), { again: true })
+    })
+    await tell(asset, asset.replaces)
+  }
+}
+
+/** Enters a source into the document, or says there what is known better now. */
+export async function addToDocument(
+  { log }: Pick<Context, 'log'>,
+  { projectId, windowId }: Pick<AssetRow, 'projectId' | 'windowId'>,
+  asset: AssetFacts,
+): Promise<void> {
+  const { outcomes } = await log.append(projectId, windowId, [
+    { id: randomUUID(), command: { type: 'addAsset', asset } },
+  ])
+  for (const outcome of outcomes) if ('refused' in outcome) throw new BadMedia(outcome.refused)
+}

@@ -1,0 +1,20 @@
+import { stillToPng } from '@dusk/media/still'
+
+/** A stored file: `original`, `still` (its picture at full size as PNG), `frames` (its frame table). */
+export default defineApi(async (event) => {
+  const hash = hashOf(event)
+  const { metadata } = await storedFile(hash)
+  const path = useServices().storage.original(hash)
+  switch (getRouterParam(event, 'file')) {
+    case 'original':
+      return sendFile(event, path, 'application/octet-stream', { lasting: true })
+    case 'frames':
+      if (!metadata.table) throw notFound('frame table')
+      return metadata.table
+    case 'still':
+      if (!metadata.stillFormat) throw notFound('still')
+      setHeaders(event, { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' })
+      return stillToPng(path, metadata.stillFormat)
+  }
+  throw notFound('file')
+})

@@ -1,0 +1,80 @@
+import { frameCount, PROXY_KEYFRAMES, PROXY_RATE, type SourceMetadata } from '@dusk/timeline'
+import { words } from './arguments'
+import { BadMedia } from './badMedia'
+import { proxySize } from './inputTransform'
+import { inputArgs, runTool } from './tool'
+
+/** What making a proxy brought to light. */
+export interface MadeProxy {
+  width: number
+  height: number
+  /** Frames written. */
+  frames: number
+  /** Hash of the decoded, untransformed frame by its number, for those that were asked for. */
+  hashes: Map<number, string>
+}
+
+/**
+ * Writes a proxy: H.264 without B-frames, a keyframe every 15, holding the same frames as the source in the same order;
+ * frame n is at n / 25 s.
+ * @param sampled numbers of frames whose decoded pixels are hashed on the way
+ * @throws {BadMedia} when not one picture can be decoded
+ */
+export async function makeProxy(
+  path: string,
+  metadata: SourceMetadata,
+  out: string,
+  options: { sampled?: readonly number[]; signal?: AbortSignal; progress?: (part: number) => void } = {},
+): Promise<MadeProxy> {
+  const size = proxySize(metadata.width!, metadata.height!)
+  const count = frameCount(metadata.table!)
+  const sampled = [...(options.sampled ?? [])].sort((a, b) => a - b)
+  let frames = 0
+  const filters = [
+    ...metadata.filters,
+    `scale=${size.width}:${size.height}:flags=bicubic`,
+    'format=yuv420p',
+    `setpts=N/${PROXY_RATE}/TB`,
+  ].join(',')
+  const stream = `0:${metadata.videoIndex}`
+  const colour = '-colorspace bt709 -color_primaries bt709 -color_trc bt709 -color_range tv'
+  const hashes =
+    sampled.length === 0
+      ? []
+      : words('-map', [stream], '-vf', [chosen(sampled)], '-fps_mode passthrough -f framehash -hash adler32 pipe:1')
+  const log = await runTool(
+    'ffmpeg',
+    [
+      ...words('-v error -nostdin -y -progress pipe:2 -stats_period 0.5', inputArgs(path)),
+      ...words('-map', [stream], '-an -sn -dn -vf', [filters], '-fps_mode passthrough -enc_time_base'),
+      ...words(`1/${PROXY_RATE} -c:v libx264 -preset veryfast -crf 23 -bf 0 -g ${PROXY_KEYFRAMES}`),
+      ...words(`-keyint_min ${PROXY_KEYFRAMES} -sc_threshold 0 ${colour}`),
+      ...words(`-video_track_timescale ${PROXY_RATE} -movflags +faststart -f mp4`, [out], hashes),
+    ],
+    {
+      signal: options.signal,
+      onLine: (line) => {
+        const match = /^frame=\s*(\d+)/.exec(line)
+        if (!match) return
+        frames = Number(match[1])
+        options.progress?.(Math.min(frames / count, 1))
+      },
+    },
+  )
+  if (frames === 0) throw new BadMedia('Not one picture of this file could be decoded. It may be damaged.')
+  const found = readHashes(log.toString('latin1'))
+  return { ...size, frames, hashes: new Map(sampled.slice(0, found.length).map((n, i) => [n, found[i]!])) }
+}
+
+/** A filter that lets only frames of these numbers pass. */
+function chosen(numbers: readonly number[]): string {
+  return `select='${numbers.map((n) => `eq(n,${n})`).join('+')}'`
+}
+
+/** Hashes in the output of ffmpeg's framehash, in order. */
+export function readHashes(text: string): string[] {
+  return text
+    .split('\n')
+    .filter((line) => line && !line.startsWith('#'))
+    .map((line) => line.split(',').at(-1)!.trim())
+}

@@ -1,0 +1,136 @@
+import { and, eq, inArray, isNull, lt, or, sql } from 'drizzle-orm'
+import type { PgColumn } from 'drizzle-orm/pg-core'
+import type { Database } from './database'
+import { wantedKeys, type Queue, type QueueName } from './queue'
+import { artefacts, assets, renders } from './schema'
+import type { WantedArtefact } from './artefacts'
+
+/** A transaction, or the database itself. */
+export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>
+
+/** How often work says that it goes on, and how long silence means that its worker is gone. */
+export const HEARTBEAT_MS = 4_000
+export const SILENCE_MS = 16_000
+/** Attempts after which something that fails for no fault of the person's is given up. */
+export const MOST_ATTEMPTS = 5
+
+/** The tables that hold work, each with its key and its queue. */
+const WORK = {
+  probe: { table: assets, key: assets.id },
+  artefact: { table: artefacts, key: artefacts.key },
+  render: { table: renders, key: renders.id },
+} as const satisfies Record<QueueName, { table: typeof assets | typeof artefacts | typeof renders; key: PgColumn }>
+
+type Row<Q extends QueueName> = (typeof WORK)[Q]['table']['$inferSelect']
+type Patch<Q extends QueueName> = Partial<(typeof WORK)[Q]['table']['$inferInsert']>
+
+/** Work that has come to a worker. All it writes is written only as long as the work is still its own. */
+export class Claim<Q extends QueueName> {
+  constructor(
+    readonly queue: Q,
+    readonly row: Row<Q>,
+    private readonly db: Database,
+  ) {}
+
+  /** Writes to the row; `false` when it was lost to another worker, cancelled or removed. */
+  async write(patch: Patch<Q>, db: Executor = this.db): Promise<boolean> {
+    const { table, key } = WORK[this.queue]
+    const rows = await db
+      .update(table)
+      .set(patch as never)
+      .where(and(eq(key, idOf(this.queue, this.row)), eq(table.attempt, this.row.attempt), eq(table.state, 'working')))
+      .returning({ attempt: table.attempt })
+    return rows.length > 0
+  }
+
+  beat(): Promise<boolean> {
+    return this.write({ heartbeatAt: new Date() } as Patch<Q>)
+  }
+
+  /** Gives the work back as it is: the next look for silent work finds it at once. */
+  giveBack(): Promise<boolean> {
+    return this.write({ heartbeatAt: new Date(0) } as Patch<Q>)
+  }
+}
+
+function idOf<Q extends QueueName>(queue: Q, row: Row<Q>): string {
+  return queue === 'artefact' ? (row as Row<'artefact'>).key : (row as Row<'probe'>).id
+}
+
+/** Takes up work, unless somebody else has it or had it already. */
+export async function claim<Q extends QueueName>(
+  db: Database,
+  queue: Q,
+  id: string,
+  attempt: number,
+): Promise<Claim<Q> | null> {
+  const { table, key } = WORK[queue]
+  const [row] = await db
+    .update(table)
+    .set({ state: 'working', heartbeatAt: new Date() } as never)
+    .where(and(eq(key, id), eq(table.attempt, attempt), eq(table.state, 'waiting')))
+    .returning()
+  return row ? new Claim(queue, row as Row<Q>, db) : null
+}
+
+/**
+ * Puts work back into its queue that nobody works on: its worker has fallen silent, or its job was lost. Row and job
+ * change in one transaction.
+ * @returns how much was taken up again
+ */
+export async function takeUpAgain(db: Database, queue: Queue): Promise<number> {
+  let found = 0
+  for (const name of Object.keys(WORK) as QueueName[]) {
+    const { table, key } = WORK[name]
+    const silent = or(isNull(table.heartbeatAt), lt(table.heartbeatAt, new Date(Date.now() - SILENCE_MS)))
+    await db.transaction(async (tx) => {
+      const rows = (await tx
+        .select({ id: key, attempt: table.attempt, state: table.state })
+        .from(table)
+        .where(and(inArray(table.state, ['waiting', 'working']), silent))
+        .limit(500)
+        .for('update', { skipLocked: true })) as { id: string; attempt: number; state: string }[]
+      const waiting = rows.filter((row) => row.state === 'waiting')
+      const alive = await wantedKeys(tx, name, waiting, SILENCE_MS)
+      for (const { id, attempt, state } of rows) {
+        if (state === 'waiting' && alive.has(`${id}/${attempt}`)) continue
+        const next = { state: 'waiting' as const, attempt: attempt + 1, heartbeatAt: new Date() }
+        await tx
+          .update(table)
+          .set(next as never)
+          .where(and(eq(key, id), eq(table.attempt, attempt)))
+        await queue.send(name, { id, attempt: next.attempt }, tx)
+        found++
+      }
+    })
+  }
+  return found
+}
+
+/** Asks for artefacts: those that nobody asked for yet get a row and a job. */
+export async function wantArtefacts(
+  db: Executor,
+  queue: Queue,
+  wanted: readonly WantedArtefact[],
+  options: { again?: boolean } = {},
+): Promise<void> {
+  if (wanted.length === 0) return
+  const rows = await db
+    .insert(artefacts)
+    .values(wanted.map((entry) => ({ ...entry, state: 'waiting' as const, heartbeatAt: new Date() })))
+    .onConflictDoNothing()
+    .returning({ key: artefacts.key, kind: artefacts.kind, attempt: artefacts.attempt })
+  if (options.again) {
+    const keys = wanted.map((entry) => entry.key)
+    rows.push(
+      ...(await db
+        .update(artefacts)
+        .set({ state: 'waiting', attempt: sql`${artefacts.attempt} + 1`, heartbeatAt: new Date(), message: null })
+        .where(and(inArray(artefacts.key, keys), eq(artefacts.state, 'failed')))
+        .returning({ key: artefacts.key, kind: artefacts.kind, attempt: artefacts.attempt })),
+    )
+  }
+  for (const { key, kind, attempt } of rows)
+    // Sounds and stills are quick and of use by themselves: they come before proxies.
+    await queue.send('artefact', { id: key, attempt }, db, kind === 'proxy' ? 0 : 10)
+}
