@@ -26,6 +26,7 @@ export default defineConfig({
           name: 'dom',
           environment: 'happy-dom',
           include: ['apps/studio/test/**/*.test.ts'],
+          setupFiles: ['apps/studio/test/tools/setup.ts'],
           testTimeout: 60_000,
         },
       },

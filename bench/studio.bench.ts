@@ -175,7 +175,7 @@ try {
       { type: 'place', mode: 'free', pieces: [...shots, upper] },
       { type: 'setParams', clipIds: [upper.clipId], set: { position: [500, 250], size: 40 } },
       { type: 'addTransitions', transitions: joins },
-      { type: 'addMade', mode: 'free', newTrack: { trackId, reelId }, made: [title] },
+      { type: 'addGenerated', mode: 'free', newTrack: { trackId, reelId }, made: [title] },
     )
     const [one, two] = await bothWays(busy)
     rows.push(

@@ -40,7 +40,7 @@ for (const mode of BLEND_MODES)
 const EDGE = {
   crop: { left: 0.1, right: 0.1, top: 0.1, bottom: 0.1 },
   feather: 0,
-  corners: 60,
+  cornerRadius: 60,
   border: 8,
   borderColour: '#ffffff',
   shadow: null,
@@ -53,11 +53,11 @@ rows.push([
 ])
 rows.push([
   'filling: blur of itself',
-  draw([{ ...base, matrix: [0.5, 0, 0, 1, 480, 0], filling: { kind: 'blur', matrix: [1, 0, 0, 1, 0, 0] } }]),
+  draw([{ ...base, matrix: [0.5, 0, 0, 1, 480, 0], backgroundFill: { kind: 'blur', matrix: [1, 0, 0, 1, 0, 0] } }]),
 ])
 rows.push([
   'motion blur of 12 samples',
-  draw([{ ...base, smear: Array.from({ length: 12 }, (_, i) => [1, 0, 0, 1, i * 4, 0] as const) }]),
+  draw([{ ...base, motionBlur: Array.from({ length: 12 }, (_, i) => [1, 0, 0, 1, i * 4, 0] as const) }]),
 ])
 
 const n = width * height

@@ -74,7 +74,7 @@ const position = async (page: Page, text: string) => {
   await field.press('Enter')
 }
 
-test('a source is watched, marked, kept as picks and put into the reel in every way', async ({ page, baseURL }) => {
+test('a source is watched, marked, kept as subclips and put into the reel in every way', async ({ page, baseURL }) => {
   const d = await desk(page, baseURL!)
   const ribbon = page.getByTestId('state-ribbon')
   await page.getByRole('button', { name: /^colours\.mp4, video/ }).dblclick()

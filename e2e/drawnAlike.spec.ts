@@ -43,7 +43,7 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   const commands: unknown[] = []
   for (const [i, trackId] of tracks.entries()) {
     commands.push({ type: 'addTrack', reelId, trackId, purpose: 'picture' })
-    commands.push({ type: 'setTrackParams', trackId, set: { size: 32, position: [(i - 1) * 160, 0], turn: i * 4 } })
+    commands.push({ type: 'setTrackParams', trackId, set: { size: 32, position: [(i - 1) * 160, 0], rotation: i * 4 } })
   }
   const at: { name: string; frame: number }[] = []
 
@@ -104,7 +104,7 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   }
 
   const made = (trackId: string, own: object, params = {}, length = 30) => ({
-    type: 'addMade',
+    type: 'addGenerated',
     mode: 'free',
     made: [{ ...own, clipId: ids(), trackId, start: f(begin), length: f(length), params }],
   })
@@ -153,14 +153,14 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   }
   const drawn = [
     ['countdown', {}, {}],
-    ['bubble', { width: 200, height: 120 }, { turn: 20, shadow: 80, blend: 'multiply' }],
-    ['sticker', { text: '🏮⚓', size: 150 }, { cropLeft: 20, corners: 20, border: 4, cropFeather: 3 }],
+    ['bubble', { width: 200, height: 120 }, { rotation: 20, shadow: 80, blend: 'multiply' }],
+    ['sticker', { text: '🏮⚓', size: 150 }, { cropLeft: 20, cornerRadius: 20, border: 4, cropFeather: 3 }],
     [
       'halo',
       {},
       {
         size: 60,
-        corners: 40,
+        cornerRadius: 40,
         reflection: 60,
         shadow: 90,
         position: {
@@ -169,12 +169,12 @@ test('the browser and the renderer draw every transition, blend mode, title and 
             { at: f(30), value: [200, 60], ease: 'both' },
           ],
         },
-        shutter: 180,
+        shutterAngle: 180,
         shutterSamples: 5,
       },
     ],
-    ['swell', {}, { turn: 12, stretch: 70, flipAcross: true }],
-    ['spotlight', {}, { anchor: [10, 90], size: 70, turn: -30 }],
+    ['swell', {}, { rotation: 12, stretch: 70, flipHorizontal: true }],
+    ['spotlight', {}, { anchor: [10, 90], size: 70, rotation: -30 }],
   ] as const
   for (const [generator, settings, params] of drawn) {
     commands.push(made(tracks[1]!, { kind: 'generator', generator, settings }, params))
@@ -182,7 +182,7 @@ test('the browser and the renderer draw every transition, blend mode, title and 
     begin += 32
   }
   commands.push({ type: 'place', mode: 'free', pieces: [still(ground, from, begin, 30)] })
-  commands.push(made(tracks[2]!, { kind: 'adjustment' }, { size: 50, turn: 15, corners: 30 }))
+  commands.push(made(tracks[2]!, { kind: 'adjustment' }, { size: 50, rotation: 15, cornerRadius: 30 }))
   at.push({ name: 'an adjustment', frame: begin + 3 })
   begin += 32
   commands.push(made(tracks[1]!, title('שלום Привет नमस्ते สวัสดี 🌊', { size: 90 })))

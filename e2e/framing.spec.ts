@@ -89,7 +89,7 @@ test('a picture is cropped, levelled and given another anchor by its handles', a
   // A line that ought to be level and rises by an eighth: the picture is turned back, and grows until no corner shows.
   await mode('level')
   await drag([view.x + view.width / 2, view.y + 200], [view.x + view.width / 2 + 160, view.y + 180])
-  await expect.poll(async () => (await clip()).params.turn).toBeCloseTo(7.1, 0)
+  await expect.poll(async () => (await clip()).params.rotation).toBeCloseTo(7.1, 0)
   expect((await clip()).params.size).toBeGreaterThan(115)
 })
 
@@ -241,7 +241,7 @@ test('one drawing thread and two show the same picture', async ({ page, baseURL 
   await studio.edit(id, {
     type: 'setParams',
     clipIds: [first.clipId],
-    set: { turn: 8, size: 130, shadow: 60, corners: 40 },
+    set: { rotation: 8, size: 130, shadow: 60, cornerRadius: 40 },
   })
   const shots: string[] = []
   for (const threads of [1, 2]) {

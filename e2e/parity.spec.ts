@@ -57,7 +57,7 @@ test('what plays is what renders: same pixels before encoding, and the file hold
     {
       type: 'setParams',
       clipIds: [over.clipId],
-      set: { position: [200, -80], size: 55, turn: 9, opacity: 80 },
+      set: { position: [200, -80], size: 55, rotation: 9, opacity: 80 },
     },
     { type: 'setParams', clipIds: [glass.clipId], set: { position: [-200, 60], size: 50 } },
   )

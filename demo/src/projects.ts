@@ -122,7 +122,7 @@ function letters(reelId: string): CommandInput {
   })
   const name = 'Ada Merrow\nkeeper of the light'
   return {
-    type: 'addMade',
+    type: 'addGenerated',
     mode: 'free',
     newTrack: { trackId, reelId },
     made: [

@@ -52,7 +52,7 @@ export class Studio {
   async ready(projectId: string, assetIds: string[]) {
     for (let i = 0; i < 1500; i++) {
       const state = await this.call<ProjectState>(`/projects/${projectId}`)
-      const failed = state.arrivals.find((entry) => entry.state === 'failed')
+      const failed = state.pendingImports.find((entry) => entry.state === 'failed')
       if (failed) throw new Error(`${failed.fileName}: ${failed.message}`)
       if (assetIds.every((id) => state.sources[id]?.state === 'ready' && state.project.assets[id])) return state
       await new Promise((resolve) => setTimeout(resolve, 300))
@@ -71,7 +71,7 @@ export interface ProjectState {
     clips: Record<string, { id: string; trackId: string; assetId: string; start: number; length: number; head: number }>
   }
   sources: Record<string, { state: string; notes: string[] }>
-  arrivals: { id: string; fileName: string; state: string; message: string | null }[]
+  pendingImports: { id: string; fileName: string; state: string; message: string | null }[]
 }
 
 export const SECOND = 705_600_000

@@ -143,11 +143,11 @@ export async function loadDemo(origin: string, databaseUrl: string): Promise<voi
 /** Waits until every source stands in the document. */
 export async function whenTaken(origin: string, id: string, wanted: Set<string>) {
   for (let i = 0; i < 600; i++) {
-    const { project, arrivals } = (await (await fetch(`${origin}/api/projects/${id}`)).json()) as {
+    const { project, pendingImports } = (await (await fetch(`${origin}/api/projects/${id}`)).json()) as {
       project: import('@dusk/timeline').Project
-      arrivals: { state: string; fileName: string; message: string }[]
+      pendingImports: { state: string; fileName: string; message: string }[]
     }
-    const failed = arrivals.find((entry) => entry.state === 'failed')
+    const failed = pendingImports.find((entry) => entry.state === 'failed')
     if (failed) throw new StepFailed(`${failed.fileName}: ${failed.message}`)
     if ([...wanted].every((asset) => project.assets[asset])) return project
     await new Promise((resolve) => setTimeout(resolve, 300))

@@ -82,7 +82,7 @@ export async function run(options: Options): Promise<void> {
   const data = mkdtempSync(join(tmpdir(), 'dusk-test-'))
   await buildKernels()
   const cluster = await openDatabase(data, false)
-  const env = { ...serviceEnv(cluster, data, 4871), ...(options.long ? { DUSK_RUNS: '2000' } : {}) }
+  const env = { ...serviceEnv(cluster, data, 4871), ...(options.long ? { DUSK_RUNS: '5000' } : {}) }
   // The unit tests are not a production run: Vue's warnings are wanted there.
   const unitEnv = { ...env, NODE_ENV: 'test' }
   try {

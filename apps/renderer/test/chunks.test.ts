@@ -34,7 +34,7 @@ describe('chunks', () => {
   })
 
   it('keep their names when shots move, and change them with anything that is seen', () => {
-    const metadata = { table: { kind: 'steady', rate: RATE, count: 100 } } as unknown as SourceMetadata
+    const metadata = { table: { kind: 'constant', rate: RATE, count: 100 } } as unknown as SourceMetadata
     const book = new Map([
       ['a', { hash: 'h1', metadata }],
       ['b', { hash: 'h2', metadata }],

@@ -86,7 +86,7 @@ const box = (project: Project, clip: Clip) => {
   const { left, right, top, bottom } = boundsOf(outlineOf(project, clip, clipEnd(clip) - 1, new Map())!)
   return [left, top, right, bottom].map((value) => Math.round(value * 10) / 10)
 }
-const LOOK = { gap: 20, corners: 12, border: 4, comes: false }
+const LOOK = { gap: 20, cornerRadius: 12, border: 4, comes: false }
 const squares = LAYOUTS.find(({ id }) => id === 'fourSquares')!
 
 describe('split screens', () => {
@@ -110,7 +110,7 @@ describe('split screens', () => {
       expect(only(next, track.id)).toMatchObject({
         start: secondsToTicks(2),
         length: secondsToTicks(6),
-        params: { corners: 12, border: 4 },
+        params: { cornerRadius: 12, border: 4 },
       })
   })
 
@@ -134,7 +134,7 @@ describe('split screens', () => {
       assetId: tall.id,
       start: cell.start,
       length: cell.length,
-      params: { corners: 12, border: 4 },
+      params: { cornerRadius: 12, border: 4 },
     })
     expect(box(filled, clip)).toEqual([970, 550, 1910, 1070])
     // It comes in as the empty cell did: from beyond the same edge.
@@ -163,7 +163,7 @@ describe('the tone of a countdown', () => {
       .filter((track) => track.kind === 'picture')
       .at(-1)!
     const made = run(project, {
-      type: 'addMade',
+      type: 'addGenerated',
       mode: 'free',
       made: [
         {
@@ -187,7 +187,7 @@ describe('the tone of a countdown', () => {
       .sort((a, b) => a.start - b.start)
     // Moments at which a tone is heard: each whole second of the sound.
     const heard = pieces.flatMap((clip) => {
-      if (clip.map.kind !== 'steady') return []
+      if (clip.map.kind !== 'constant') return []
       const [source, start, length] = [
         clip.map.source / TICKS_PER_SECOND,
         clip.start / TICKS_PER_SECOND,

@@ -161,7 +161,10 @@ describe('copying', () => {
     expect(sourcesOf(copied)).toEqual([card.id])
 
     // The other project knows the card under another id.
-    const other = { ...empty, assets: { ...empty.assets, [id(99)]: { ...card, id: id(99) } } }
+    const other = {
+      ...empty,
+      assets: { ...empty.assets, [id(99)]: { ...card, id: id(99), folderId: null, label: null, note: '' } },
+    }
     const plan = planPaste(withSources(copied, { [card.id]: id(99) }), other, reelId, 0, 'insert')
     if (typeof plan === 'string') throw new Error(plan)
     const there = perform(other, plan.command)

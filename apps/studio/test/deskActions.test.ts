@@ -5,8 +5,6 @@ import { useSource } from '~/stores/source'
 import { openDesk } from './tools/desk'
 import { CARD, HARBOUR, id, SECOND, SONG } from './tools/server'
 
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
-
 const frame = SECOND / 30
 
 describe('cutting', () => {
@@ -149,7 +147,7 @@ describe('cutting', () => {
     const made = Object.values(studio.project.document!.transitions)
     expect(made.map(({ kind, before, after }) => [kind, before, after]).sort()).toEqual([
       ['dissolve', 0, 15 * frame],
-      ['even', 0, 15 * frame],
+      ['equalPower', 0, 15 * frame],
     ])
   })
 })
@@ -220,10 +218,10 @@ describe('arranging', () => {
     act.copy()
     const clipboard = Object.entries(localStorage).find(([, value]) => String(value).includes(studio.project.id))!
     localStorage.setItem(clipboard[0], String(clipboard[1]).replaceAll(studio.project.id, id(0x77)))
-    studio.server.answers.set(`POST /projects/${studio.project.id}/adopt`, { ids: { [HARBOUR.id]: theirs.id } })
+    studio.server.answers.set(`POST /projects/${studio.project.id}/importAssets`, { ids: { [HARBOUR.id]: theirs.id } })
     studio.player.seek(90 * frame)
     await act.paste('insert')
-    const call = studio.server.calls.find(({ path }) => path.endsWith('/adopt'))!
+    const call = studio.server.calls.find(({ path }) => path.endsWith('/importAssets'))!
     expect(call.body).toEqual({ fromProject: id(0x77), assetIds: [HARBOUR.id] })
     const pasted = studio.on('Picture 1').at(-1)!
     expect(pasted.kind === 'media' && pasted.assetId).toBe(theirs.id)
@@ -305,7 +303,7 @@ describe('choosing', () => {
     // The frame that is shown belongs to the part.
     expect(source.range).toEqual({ from: 30 * frame, to: 60 * frame })
     act.keepPick()
-    expect(Object.values(studio.project.document!.picks)).toMatchObject([
+    expect(Object.values(studio.project.document!.subclips)).toMatchObject([
       { name: 'Part 1', from: 30 * frame, to: 60 * frame, assetId: HARBOUR.id },
     ])
     act.clearMarks()

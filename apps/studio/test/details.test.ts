@@ -1,14 +1,12 @@
 import { describe, expect, it, vi } from 'vitest'
 import { isAnimated, type GeneratorClip, type MediaClip, type TitleClip } from '@dusk/timeline'
 import DetailsPanel from '~/components/desk/DetailsPanel.vue'
-import { useMade } from '~/composables/useMade'
+import { useGenerated } from '~/composables/useGenerated'
 import { plainTitle } from '~/lib/titles/made'
 import { useTitles } from '~/stores/titles'
 import { button, called, choose, typeNumber, typeText } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { CARD, HARBOUR, SECOND } from './tools/server'
-
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
 
 const frame = SECOND / 30
 const format = { width: 1920, height: 1080, rate: { num: 30, den: 1 } }
@@ -190,7 +188,7 @@ describe('details of a clip', () => {
 describe('details of a title', () => {
   async function titleDesk() {
     const studio = await openDesk()
-    const made = studio.within(useMade)
+    const made = studio.within(useGenerated)
     const clipId = made.put(plainTitle(format), 5 * SECOND)!
     const panel = studio.show(DetailsPanel)
     return { ...studio, clipId, panel, title: () => (studio.project.document!.clips[clipId] as TitleClip).title }
@@ -252,7 +250,9 @@ describe('details of a title', () => {
     await words.setValue('Chapter one\nBoats')
     await words.trigger('blur')
     await button(panel, 'Keep as a title of your own').trigger('click')
-    expect(useTitles().own).toMatchObject([{ name: 'Chapter one', format: { width: 1920, height: 1080 } }])
+    await vi.waitFor(() =>
+      expect(useTitles().own).toMatchObject([{ name: 'Chapter one', format: { width: 1920, height: 1080 } }]),
+    )
     await vi.waitFor(() => expect(server.settings.get('titles')).toHaveLength(1))
     expect(said()).toContain('Chapter one is kept')
   })
@@ -261,7 +261,7 @@ describe('details of a title', () => {
 describe('details of a made picture', () => {
   it('changes its kind within its family, and its settings', async () => {
     const studio = await openDesk()
-    const made = studio.within(useMade)
+    const made = studio.within(useGenerated)
     const clipId = made.put({ kind: 'generator', generator: 'gradient', settings: {} } as never, 5 * SECOND)!
     const clip = () => studio.project.document!.clips[clipId] as GeneratorClip
     const panel = studio.show(DetailsPanel)
@@ -401,7 +401,7 @@ describe('details of a track, sources and the reel', () => {
     await choose(panel, 'Frames/s', '25')
     expect(studio.project.reel!.format.rate).toEqual({ num: 25, den: 1 })
     await choose(panel, 'Empty space', 'Blur of itself')
-    expect(studio.project.reel!.filling).toBe('blur')
+    expect(studio.project.reel!.backgroundFill).toBe('blur')
     const first = studio.project.reelId
     await button(panel, 'Another reel').trigger('click')
     expect(studio.project.reel!.name).toBe('Reel 2')

@@ -10,8 +10,6 @@ import { useShortcuts } from '~/stores/shortcuts'
 import { button, called, choose } from './tools/fields'
 import { openDesk } from './tools/desk'
 
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
-
 /** A dialog's content where it stands, instead of in a layer above the page. */
 const inPlace = {
   global: {
@@ -217,7 +215,7 @@ describe('shortcuts', () => {
     await plus.trigger('click')
     expect(plus.text()).toBe('press keys')
     await plus.trigger('keydown', { key: 'F7', code: 'F7' })
-    expect(shortcuts.bindings['cut.splitAll']).toContain('F7')
+    await vi.waitFor(() => expect(shortcuts.bindings['cut.splitAll']).toContain('F7'))
     expect(shortcuts.stored.active).toBe('Mine')
     await vi.waitFor(() => expect(server.settings.get('shortcuts')).toMatchObject({ active: 'Mine' }))
     expect(wrapper.text()).not.toContain('two actions')
@@ -238,7 +236,7 @@ describe('shortcuts', () => {
     await plus.trigger('keydown', { key: 'Escape', code: 'Escape' })
     expect(shortcuts.bindings['cut.split']).toEqual(before)
     await called(wrapper, `Take ${before[0]} from Split at the playhead`).trigger('click')
-    expect(shortcuts.bindings['cut.split']).toEqual(before.slice(1))
+    await vi.waitFor(() => expect(shortcuts.bindings['cut.split']).toEqual(before.slice(1)))
   })
 })
 

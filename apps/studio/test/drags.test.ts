@@ -11,8 +11,6 @@ import { openDesk } from './tools/desk'
 import { dragOn, escape, placed, pointer, type Keys } from './tools/pointer'
 import { SECOND } from './tools/server'
 
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
-
 const frame = SECOND / 30
 
 /** A place on screen at which things are dragged. */
@@ -465,12 +463,12 @@ describe('drags on the picture', () => {
       270 + 200 * Math.sin((degrees * Math.PI) / 180),
     ]
     const turnBy = (degrees: number) => Array.from({ length: 21 }, (_, i) => around((degrees * i) / 20))
-    drag(on, (down) => act.turn(down, outline(), box), turnBy(200), { ctrlKey: true })
-    expect(clip().params.turn).toBeCloseTo(200, 0)
-    drag(on, (down) => act.turn(down, outline(), box), turnBy(-160), { ctrlKey: true })
-    expect(clip().params.turn).toBeCloseTo(40, 0)
-    drag(on, (down) => act.turn(down, outline(), box), turnBy(8), { shiftKey: true })
-    expect(clip().params.turn).toBe(45)
+    drag(on, (down) => act.rotate(down, outline(), box), turnBy(200), { ctrlKey: true })
+    expect(clip().params.rotation).toBeCloseTo(200, 0)
+    drag(on, (down) => act.rotate(down, outline(), box), turnBy(-160), { ctrlKey: true })
+    expect(clip().params.rotation).toBeCloseTo(40, 0)
+    drag(on, (down) => act.rotate(down, outline(), box), turnBy(8), { shiftKey: true })
+    expect(clip().params.rotation).toBe(45)
   })
 
   it('crop a side, never past the other', async () => {
@@ -493,13 +491,13 @@ describe('drags on the picture', () => {
       [680, 270],
       [580, 270],
     ])
-    const before = outline().corners
+    const before = outline().cornerRadius
     drag(on, (down) => act.moveAnchor(down, outline(), box), [
       [480, 270],
       [242, 136],
     ])
     expect(clip().params.anchor).toEqual([0, 0])
-    outline().corners.forEach(([x, y], i) => {
+    outline().cornerRadius.forEach(([x, y], i) => {
       expect(x).toBeCloseTo(before[i]![0], 3)
       expect(y).toBeCloseTo(before[i]![1], 3)
     })
@@ -511,7 +509,7 @@ describe('drags on the picture', () => {
       [200, 270],
       [600, 270 + 400 * Math.tan((5 * Math.PI) / 180)],
     ])
-    expect(clip().params.turn).toBe(-5)
+    expect(clip().params.rotation).toBe(-5)
     const size = clip().params.size as number
     expect(size).toBeGreaterThan(110)
     for (const corner of [
@@ -520,7 +518,7 @@ describe('drags on the picture', () => {
       [0, 1080],
       [1920, 1080],
     ] as const) {
-      const [a, b, c, d] = outline().corners
+      const [a, b, c, d] = outline().cornerRadius
       // Pixels by which the frame's corner lies within an edge of the picture.
       const within = (p: readonly number[], q: readonly number[]) =>
         ((q[0]! - p[0]!) * (corner[1] - p[1]!) - (q[1]! - p[1]!) * (corner[0] - p[0]!)) /

@@ -12,8 +12,6 @@ import { button, called, typeNumber, typeText } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { SECOND } from './tools/server'
 
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
-
 const frame = SECOND / 30
 
 describe('the gallery of transitions', () => {
@@ -47,7 +45,7 @@ describe('the gallery of transitions', () => {
     await typeNumber(drawer, 'Length', '0.8')
     await tile('Dissolve').find('button').trigger('click')
     const made = joins()
-    expect(made.map((entry) => entry.kind).sort()).toEqual(['dissolve', 'even'])
+    expect(made.map((entry) => entry.kind).sort()).toEqual(['dissolve', 'equalPower'])
     expect(made.map((entry) => entry.before + entry.after)).toEqual([0.8 * SECOND, 0.8 * SECOND])
     expect(desk.transitions).toEqual(new Set(made.map((entry) => entry.id)))
     const other = TRANSITIONS.find((kind) => kind.family === 'wipes')!
@@ -60,7 +58,7 @@ describe('the gallery of transitions', () => {
       joins()
         .map((entry) => entry.kind)
         .sort(),
-    ).toEqual([other.id, 'even'].sort())
+    ).toEqual([other.id, 'equalPower'].sort())
     expect(joins()).toHaveLength(2)
   })
 
@@ -77,14 +75,14 @@ describe('the gallery of transitions', () => {
     const { drawer, server, tile } = await gallery()
     const star = tile('Dissolve').findAll('button').at(-1)!
     await star.trigger('click')
-    expect(drawer.find('h3').text()).toBe('Favourites')
+    await vi.waitFor(() => expect(drawer.find('h3').text()).toBe('Favourites'))
     expect(drawer.find('section section li').text()).toContain('Dissolve')
     await called(drawer, 'Transition put in by the key').setValue('wipe')
     await vi.waitFor(() =>
       expect(server.settings.get('transitions')).toMatchObject({ favourites: ['dissolve'], standard: 'wipe' }),
     )
     await star.trigger('click')
-    expect(useTransitions().preferences.favourites).toEqual([])
+    await vi.waitFor(() => expect(useTransitions().preferences.favourites).toEqual([]))
   })
 })
 
@@ -218,7 +216,7 @@ describe('the history', () => {
   it('lists what was done, newest first, and goes back to any of it', async () => {
     const studio = await openDesk()
     studio.server.answers.set(`GET /projects/${studio.project.id}/history`, { entries })
-    studio.server.answers.set(`GET /projects/${studio.project.id}/way-back?seq=2`, {
+    studio.server.answers.set(`GET /projects/${studio.project.id}/revert?seq=2`, {
       command: { type: 'renameProject', name: 'As it was' },
     })
     const list = studio.show(HistoryList)

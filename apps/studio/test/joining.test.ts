@@ -107,7 +107,7 @@ describe('cuts that a transition can go on', () => {
     expect(transitionFor(begin!, 'wipe', f(20), true)).toMatchObject({
       before: 0,
       after: f(20),
-      kind: 'even',
+      kind: 'equalPower',
       leftId: null,
     })
     const seconds = (ticks: number) => `${(ticks / f(30)).toFixed(2)} s`
@@ -173,14 +173,14 @@ describe('outlines on the picture', () => {
       top: 270,
       bottom: 810,
     })
-    const turned = boundsOf(placed({ size: 50, turn: 90 }))
+    const turned = boundsOf(placed({ size: 50, rotation: 90 }))
     expect([turned.left, turned.right].map(Math.round)).toEqual([690, 1230])
     expect(boundsOf(placed({ cropLeft: 25 })).left).toBe(480)
     expect(placed({ anchor: [0, 0] }).anchor).toEqual([0, 0])
   })
 
   it('are hit where the picture is and nowhere else', () => {
-    const outline = placed({ size: 50, turn: 45 })
+    const outline = placed({ size: 50, rotation: 45 })
     expect([covers(outline, 960, 540), covers(outline, 590, 800)]).toEqual([true, false])
   })
 

@@ -2,7 +2,7 @@ import { describe, expect, it, vi } from 'vitest'
 import { flushPromises } from '@vue/test-utils'
 import { isAnimated, type Clip } from '@dusk/timeline'
 import KeyframePanel from '~/components/keyframes/KeyframePanel.vue'
-import ArrivalList from '~/components/library/ArrivalList.vue'
+import PendingImportList from '~/components/library/PendingImportList.vue'
 import StoryboardPanel from '~/components/storyboard/StoryboardPanel.vue'
 import ClipElements from '~/components/timeline/ClipElements.vue'
 import TimelineToolbar from '~/components/timeline/TimelineToolbar.vue'
@@ -10,15 +10,13 @@ import TransitionMarks from '~/components/timeline/TransitionMarks.vue'
 import LevelMeter from '~/components/viewer/LevelMeter.vue'
 import PositionField from '~/components/viewer/PositionField.vue'
 import ViewerOverlay from '~/components/viewer/ViewerOverlay.vue'
-import { useMade } from '~/composables/useMade'
+import { useGenerated } from '~/composables/useGenerated'
 import { rowsOf } from '~/lib/timeline/layout'
 import { useTitles } from '~/stores/titles'
 import { called } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { dragOn, escape, placed } from './tools/pointer'
 import { CARD, SECOND } from './tools/server'
-
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
 
 const frame = SECOND / 30
 
@@ -31,7 +29,7 @@ describe('keyframes under the timeline', () => {
     studio.project.perform({
       type: 'setParams',
       clipIds: [id],
-      set: { opacity: { keys: [key(0, 100), key(20, 40)] }, turn: { keys: [key(5, 0)] } } as never,
+      set: { opacity: { keys: [key(0, 100), key(20, 40)] }, rotation: { keys: [key(5, 0)] } } as never,
     })
     const clip = () => studio.project.document!.clips[id] as Clip
     const panel = studio.show(KeyframePanel, { clip: clip(), heads: 184, width: 1000 })
@@ -127,13 +125,13 @@ describe('keyframes under the timeline', () => {
   it('show the course of the chosen setting as a curve', async () => {
     const { panel } = await lanes()
     const course = () => panel.find('svg.touch-none path').attributes('d')!
-    const turn = course()
+    const rotation = course()
     const opacity = panel.findAll('button').find((entry) => entry.text() === 'Opacity')!
     await opacity.trigger('click')
     expect(opacity.attributes('aria-pressed')).toBe('true')
     // A single keyframe is a level line; two are a slope.
     const heights = (path: string) => new Set([...path.matchAll(/,([\d.]+)/g)].map((match) => match[1]))
-    expect(heights(turn).size).toBe(1)
+    expect(heights(rotation).size).toBe(1)
     expect(heights(course()).size).toBeGreaterThan(10)
   })
 })
@@ -187,7 +185,7 @@ describe('the storyboard', () => {
 describe('files on their way in', () => {
   it('say how far they are, and why one could not be read; it is taken off the list', async () => {
     const studio = await openDesk()
-    studio.project.arrivals = [
+    studio.project.pendingImports = [
       { id: 'a1', fileName: 'notes.txt', state: 'failed', message: 'notes.txt is not video, sound or a picture.' },
     ] as never
     const sending = [
@@ -210,7 +208,7 @@ describe('files on their way in', () => {
         message: null,
       },
     ]
-    const list = studio.show(ArrivalList, { sending })
+    const list = studio.show(PendingImportList, { sending })
     expect(list.text()).toMatch(/5(\.0)? MB of 20(\.0)? MB/)
     expect(list.text()).toContain('connection lost, going on soon')
     expect(list.text()).toContain('notes.txt is not video')
@@ -481,7 +479,7 @@ describe('the picture in the viewer', () => {
 describe('putting titles and made pictures in', () => {
   it('goes to the moment at which words have come, and only when they would not be seen', async () => {
     const studio = await openDesk()
-    const { put } = studio.within(useMade)
+    const { put } = studio.within(useGenerated)
     studio.player.seek(30 * frame)
     const shape = put({ kind: 'generator', generator: 'plain', settings: {}, params: {} } as never, 2 * SECOND)!
     expect(studio.project.document!.clips[shape]!.start).toBe(30 * frame)

@@ -1,46 +1,14 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createPinia, setActivePinia } from 'pinia'
-import { createProject, tracksOf, type Project } from '@dusk/timeline'
+import { createProject, tracksOf } from '@dusk/timeline'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
-
-const kept = new Map<string, unknown>()
-vi.mock('idb-keyval', () => ({
-  get: (key: string) => Promise.resolve(kept.get(key)),
-  set: (key: string, value: unknown) => Promise.resolve(void kept.set(key, value)),
-}))
-
-/** A server that keeps what it is sent, may be away, and may refuse. */
-class Server {
-  log: { seq: number; id: string; command: unknown }[] = []
-  away = false
-  refuses = new Set<string>()
-  constructor(readonly project: Project) {}
-
-  readonly fetch = async (url: string | URL | Request, init?: RequestInit): Promise<Response> => {
-    if (this.away) throw new TypeError('network')
-    const path = String(url)
-    const answer = (body: unknown) => new Response(JSON.stringify(body))
-    if (init?.method === 'POST') {
-      const { edits } = JSON.parse(String(init.body)) as { edits: { id: string; command: { type: string } }[] }
-      const outcomes = edits.map(({ id, command }) => {
-        if (this.refuses.has(command.type)) return { id, refused: 'Another window locked it.', rule: 'locked' }
-        this.log.push({ seq: this.log.length + 1, id, command })
-        return { id, seq: this.log.length }
-      })
-      return answer({ seq: this.log.length, outcomes })
-    }
-    const after = /after=(\d+)/.exec(path)
-    if (after) return answer({ edits: this.log.slice(Number(after[1])) })
-    return answer({ project: this.project, seq: 0, sources: {}, arrivals: [] })
-  }
-}
+import { Server } from './tools/server'
 
 let server: Server
 const settled = () => vi.waitFor(() => expect(useProject().waiting).toBe(0), { timeout: 5000 })
 
 beforeEach(async () => {
-  kept.clear()
   sessionStorage.clear()
   setActivePinia(createPinia())
   server = new Server(createProject('Lantern Night', { width: 640, height: 360, rate: { num: 25, den: 1 } }))
@@ -108,9 +76,71 @@ describe('the open project', () => {
 
   it('takes in what another window did, beneath what is still on its way', async () => {
     const project = useProject()
-    server.log.push({ seq: 1, id: crypto.randomUUID(), command: { type: 'renameProject', name: 'Theirs' } })
+    server.foreign({ type: 'renameProject', name: 'Theirs' })
     await project.heardOfEdit(1)
     expect(project.document!.name).toBe('Theirs')
+    expect(project.history.done).toEqual([])
+  })
+
+  it('takes back a step of before a reload, by what the log says of it', async () => {
+    const project = useProject()
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await settled()
+    setActivePinia(createPinia())
+    await useProject().open(server.project.id)
+    useProject().undo()
+    await vi.waitFor(() => expect(useProject().document!.name).toBe('Lantern Night'))
+    useProject().redo()
+    expect(useProject().document!.name).toBe('Dusk')
+  })
+
+  it('isolates an edit that the server can’t take, says why, and keeps the others', async () => {
+    const project = useProject()
+    const track = tracksOf(project.document!, project.reelId)[0]!
+    const inner = server.fetch
+    vi.stubGlobal('fetch', async (url: string, init?: RequestInit) => {
+      if (String(init?.body).includes('far too large'))
+        return new Response(JSON.stringify({ detail: 'The request is larger than 32 MB.' }), { status: 413 })
+      return inner(url, init)
+    })
+    project.perform({ type: 'setTrack', trackId: track.id, set: { name: 'Before' } })
+    project.perform({ type: 'renameProject', name: 'far too large' })
+    project.perform({ type: 'setTrack', trackId: track.id, set: { height: 80 } })
+    await settled()
+    expect(server.log.map((entry) => entry.command.type)).toEqual(['setTrack', 'setTrack'])
+    expect(project.document!.name).toBe('Lantern Night')
+    expect(project.document!.tracks[track.id]).toMatchObject({ name: 'Before', height: 80 })
+    expect(useNotices().list.at(-1)!.text).toContain('larger than 32 MB')
+    expect(project.history.done).toHaveLength(2)
+  })
+
+  it('loads the document anew when the log no longer goes together with it', async () => {
+    const project = useProject()
+    server.foreign({ type: 'renameProject', name: 'Theirs' })
+    const [entry] = server.log
+    entry!.patches = [{ op: 'name', from: 'Something else', to: 'Theirs' }]
+    await project.heardOfEdit(1)
+    expect(project.document!.name).toBe('Theirs')
+  })
+
+  it('no longer says that the server is away once it has answered', async () => {
+    const project = useProject()
+    server.away = true
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await vi.waitFor(() => expect(project.offline).toBe(true))
+    server.away = false
+    await project.reconnect()
+    await settled()
+    expect(project.offline).toBe(false)
+    expect(project.kept).toContain('every edit kept')
+  })
+
+  it('does not log an edit that changes nothing', async () => {
+    const project = useProject()
+    const track = tracksOf(project.document!, project.reelId)[0]!
+    project.perform({ type: 'setTrack', trackId: track.id, set: { name: track.name } })
+    await settled()
+    expect(server.log).toEqual([])
     expect(project.history.done).toEqual([])
   })
 })

@@ -22,7 +22,7 @@ for (const name of [
 const { bodyOf, defineApi, idOf, notFound, Problem, queryOf } = await import('../server/utils/problem')
 vi.stubGlobal('notFound', notFound)
 const { sendFile } = await import('../server/utils/sendFile')
-const { settingKey, settingSchemas } = await import('../server/utils/settings')
+const { settingKey, settingKinds } = await import('../server/utils/settings')
 
 /** Asks a route by itself. */
 async function ask(
@@ -135,9 +135,10 @@ describe('what the server refuses', () => {
   it('keeps only settings it knows', async () => {
     const route = defineApi((event) => ({ key: settingKey(event) }))
     expect(await (await ask('/s/:key', route, { at: '/s/titles' })).json()).toEqual({ key: 'titles' })
-    expect((await ask('/s/:key', route, { at: '/s/passwords' })).status).toBe(404)
-    expect(settingSchemas.desk.safeParse({ value: { density: 'calm', hints: ['titles'] } }).success).toBe(true)
-    expect(settingSchemas.desk.safeParse({ value: { density: 'crowded', hints: [] } }).success).toBe(false)
+    for (const name of ['passwords', 'constructor', '__proto__'])
+      expect((await ask('/s/:key', route, { at: `/s/${name}` })).status).toBe(404)
+    expect(settingKinds.desk.schema.safeParse({ density: 'calm', hints: ['titles'] }).success).toBe(true)
+    expect(settingKinds.desk.schema.safeParse({ density: 'crowded', hints: [] }).success).toBe(false)
     expect(new Problem(409, 'Taken', 'Another window locked it.').message).toBe('Another window locked it.')
   })
 })

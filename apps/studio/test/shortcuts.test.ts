@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { DEFAULT_KEYS, SHIPPED } from '~/lib/shortcuts/defaults'
-import { keyName } from '~/lib/shortcuts/keys'
+import { keyName, keyNames } from '~/lib/shortcuts/keys'
 import { actionByKey, bindingsOf, conflicts, exportSet, importSet } from '~/lib/shortcuts/sets'
 
 const press = (key: string, mods: Partial<Record<'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey', boolean>> = {}) =>
-  keyName({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...mods })
+  keyName({ key, code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...mods })
 
 describe('names of keys', () => {
   it('say what is pressed, modifiers in one order, Shift only where it is not what makes the sign', () => {
@@ -16,6 +16,21 @@ describe('names of keys', () => {
     expect(press('ArrowLeft', { altKey: true, shiftKey: true })).toBe('Alt Shift ←')
     expect(press('z', { metaKey: true })).toBe('Ctrl Z')
     expect(press('Shift', { shiftKey: true })).toBeNull()
+  })
+})
+
+describe('signs with Shift', () => {
+  const typed = (key: string, code: string, more: object = {}) =>
+    keyNames({ key, code, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more })
+
+  it('are found by what they make and by what their key makes alone, on any layout', () => {
+    // English: Shift and comma make <. German: they make ;.
+    expect(typed('<', 'Comma', { shiftKey: true })).toEqual(['<', 'Shift ,'])
+    expect(typed(';', 'Comma', { shiftKey: true })).toEqual([';', 'Shift ,'])
+    expect(typed('{', 'BracketLeft', { shiftKey: true })).toEqual(['{', 'Shift ['])
+    // German: AltGr makes brackets, and is no Ctrl and no Alt.
+    expect(typed('[', 'Digit8', { altGraph: true, ctrlKey: true, altKey: true })).toEqual(['['])
+    expect(typed('=', 'Digit0', { shiftKey: true })).toEqual(['=', 'Shift 0'])
   })
 })
 

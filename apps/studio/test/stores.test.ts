@@ -10,8 +10,6 @@ import { useTransitions } from '~/stores/transitions'
 import { openDesk } from './tools/desk'
 import { CARD, HARBOUR, SECOND } from './tools/server'
 
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }))
-
 describe('messages at the foot of the page', () => {
   beforeEach(() => {
     setActivePinia(createPinia())

@@ -1,6 +1,14 @@
-import { multiply, scaling, type FramePlan, type LayerPlan, type Matrix, type PlacedLayer } from '@dusk/timeline'
+import {
+  multiply,
+  scaling,
+  type BlendMode,
+  type FramePlan,
+  type LayerPlan,
+  type Matrix,
+  type PlacedLayer,
+} from '@dusk/timeline'
 import { colourWord, rgbToYuvCoefficients } from './colour'
-import type { DrawingRoom, Sprite } from './drawing/room'
+import type { VectorRenderer, Sprite } from './drawing/vectorRenderer'
 import type { Engine } from './engine'
 import type { Paint } from './layers/edges'
 import { LayerPainter } from './layers/layerPainter'
@@ -18,7 +26,7 @@ export class Compositor {
   private canvas: Picture | null = null
   private planes: { address: number; length: number } | null = null
   /** Draws words and shapes; layers of those kinds are left out while there is none. */
-  drawing: DrawingRoom | null = null
+  drawing: VectorRenderer | null = null
 
   constructor(readonly engine: Engine) {
     this.painter = new LayerPainter(engine)
@@ -55,15 +63,27 @@ export class Compositor {
       return
     }
     const memory: StageMemory = { engine: this.engine, painter: this.painter, maps: this.maps }
+    const { kernels } = this.engine
+    const pixels = target.width * target.height
+    const blends = [layer.from, layer.to].flatMap((side) => (side ? [side.blend ?? 'normal'] : []))
+    const alike = blends.every((blend) => blend === blends[0])
+    const blend = alike && blends[0] !== 'normal' ? (blends[0] as Exclude<BlendMode, 'normal'>) : undefined
     const side = (of: PlacedLayer | null): Picture => {
       const sheet = Picture.rgba(this.engine, target.width, target.height)
-      this.engine.kernels.fill(sheet.address(), sheet.width * sheet.height, 0)
-      if (of) this.drawPlaced(of, sheet, pictures, 0)
+      // Clips that mix with what is beneath in different ways can only be compared by what they make of it.
+      if (!alike) sheet.pixels().set(target.pixels())
+      else kernels.fill(sheet.address(), pixels, 0)
+      if (!of) return sheet
+      if (of.kind === 'backdrop') {
+        // What lies beneath is taken from the canvas itself, and laid down anew on the reel's ground.
+        sheet.pixels().set(target.pixels())
+        this.drawPlaced(alike ? { ...of, blend: undefined } : of, sheet, pictures, background)
+      } else this.drawPlaced(alike ? { ...of, blend: undefined } : of, sheet, pictures, 0)
       return sheet
     }
     const from = side(layer.from)
     const to = side(layer.to)
-    drawTransition(memory, layer, from, to, target)
+    drawTransition(memory, layer, from, to, target, blend)
     from.release()
     to.release()
   }
@@ -94,7 +114,7 @@ export class Compositor {
         this.drawOn(inner, layer.plan, pictures)
         return this.paintPicture(inner, layer)
       }
-      case 'beneath': {
+      case 'backdrop': {
         const copy = Picture.rgba(this.engine, target.width, target.height)
         owned.push(copy)
         copy.pixels().set(target.pixels())

@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { BLEND_MODES, type BlendMode, type EdgePlan, type FramePlan, type LayerPlan, type Matrix } from '@dusk/timeline'
+import {
+  BLEND_MODES,
+  type BlendMode,
+  type FrameStylePlan,
+  type FramePlan,
+  type LayerPlan,
+  type Matrix,
+} from '@dusk/timeline'
 import { blurPicture, boxRadii, Compositor, Picture } from '../src/index'
 import { bytes, engine, largestDifference } from './helpers'
 
@@ -90,10 +97,10 @@ describe('layers', async () => {
   const compositor = new Compositor(e)
   const white = Picture.rgba(e, 40, 30)
   white.bytes().fill(255)
-  const EDGE: EdgePlan = {
+  const EDGE: FrameStylePlan = {
     crop: { left: 0, right: 0, top: 0, bottom: 0 },
     feather: 0,
-    corners: 0,
+    cornerRadius: 0,
     border: 0,
     borderColour: '#ff0000',
     shadow: null,
@@ -144,8 +151,8 @@ describe('layers', async () => {
     expect(at(40, 25)).toEqual([0, 0, 0])
   })
 
-  it('have round corners, a border around them, and fade at feathered edges', () => {
-    const round = draw({ edge: { ...EDGE, corners: 10 } })
+  it('have round cornerRadius, a border around them, and fade at feathered edges', () => {
+    const round = draw({ edge: { ...EDGE, cornerRadius: 10 } })
     expect([round(20, 10), round(40, 10), round(23, 13)[0]! > 200]).toEqual([[0, 0, 0], [255, 255, 255], true])
     const border = draw({ edge: { ...EDGE, border: 3 } })
     expect([border(18, 25), border(16, 25), border(20, 25)]).toEqual([
@@ -184,15 +191,15 @@ describe('layers', async () => {
     ])
   })
 
-  it('smear over the places they pass while the shutter is open', () => {
-    const smear: Matrix[] = [0, 10, 20, 30].map((x) => [1, 0, 0, 1, x, 10])
-    const at = draw({ smear })
+  it('motionBlur over the places they pass while the shutterAngle is open', () => {
+    const motionBlur: Matrix[] = [0, 10, 20, 30].map((x) => [1, 0, 0, 1, x, 10])
+    const at = draw({ motionBlur })
     expect([5, 15, 25, 35, 65].map((x) => at(x, 20)[0])).toEqual([64, 128, 191, 255, 64])
   })
 
   it('take everything beneath as one picture when they are adjustments', () => {
     const beneath = {
-      kind: 'beneath',
+      kind: 'backdrop',
       width: 80,
       height: 60,
       alpha: true,
@@ -208,12 +215,12 @@ describe('layers', async () => {
   })
 
   it('fill what a fitted picture leaves empty', () => {
-    const colour = draw({ filling: { kind: 'colour', colour: '#2a2335' } })
+    const colour = draw({ backgroundFill: { kind: 'colour', colour: '#2a2335' } })
     expect([colour(5, 5), colour(40, 25)]).toEqual([
       [0x2a, 0x23, 0x35],
       [255, 255, 255],
     ])
-    const blur = draw({ filling: { kind: 'blur', matrix: [2, 0, 0, 2, 0, 0] } })
+    const blur = draw({ backgroundFill: { kind: 'blur', matrix: [2, 0, 0, 2, 0, 0] } })
     expect(blur(5, 5)[0]).toBeGreaterThan(150)
     expect(blur(5, 5)[0]).toBeLessThan(220)
   })

@@ -242,7 +242,7 @@ describe('the drawing room', async () => {
     const trackId = tracksOf(empty, reelId)[0]!.id
     const show = async (made: object) => {
       const command = commandSchema.parse({
-        type: 'addMade',
+        type: 'addGenerated',
         mode: 'free',
         made: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }],
       })

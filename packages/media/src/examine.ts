@@ -66,7 +66,7 @@ export async function examine(path: string, size: number, signal?: AbortSignal):
     filters: transform.filters,
     videoIndex: info.video.index,
     videoCodec: info.video.codec,
-    rate: table.kind === 'steady' ? table.rate : info.video.averageRate,
+    rate: table.kind === 'constant' ? table.rate : info.video.averageRate,
     variable: timing.variable,
     length: inADay(tableLength(table)),
     notes,

@@ -37,10 +37,10 @@ function isRgb(format: string): boolean {
 export function inputTransform(video: VideoStream): InputTransform {
   const filters: string[] = []
   const notes: string[] = []
-  const sideways = video.turn === 90 || video.turn === 270
+  const sideways = video.rotation === 90 || video.rotation === 270
   let [width, height] = sideways ? [video.height, video.width] : [video.width, video.height]
   const aspect = sideways ? 1 / video.pixelAspect : video.pixelAspect
-  if (video.turn !== 0) notes.push(`Turned upright (${video.turn}°).`)
+  if (video.rotation !== 0) notes.push(`Turned upright (${video.rotation}°).`)
 
   if (video.interlaced) {
     filters.push('bwdif=mode=send_frame')

@@ -51,7 +51,7 @@ export interface VideoStream {
   /** Width of a pixel by its height. */
   pixelAspect: number
   /** Turn to show it upright, in degrees clockwise: 0, 90, 180 or 270. */
-  turn: number
+  rotation: number
   interlaced: boolean
   range: string
   matrix: string
@@ -143,7 +143,7 @@ export async function probe(path: string): Promise<SourceInfo> {
     throw new BadMedia(
       'The picture in this file has no size: its beginning is missing. Copy it again from where it came from.',
     )
-  const turn = video?.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0
+  const rotation = video?.side_data_list?.find((data) => data.rotation !== undefined)?.rotation ?? 0
   return {
     container: format.format_name,
     start: ticks(format.start_time),
@@ -156,7 +156,7 @@ export async function probe(path: string): Promise<SourceInfo> {
           height: video.height!,
           pixelFormat: video.pix_fmt ?? 'yuv420p',
           pixelAspect: ratio(video.sample_aspect_ratio),
-          turn: (((Math.round(-turn / 90) * 90) % 360) + 360) % 360,
+          rotation: (((Math.round(-rotation / 90) * 90) % 360) + 360) % 360,
           interlaced: ['tt', 'bb', 'tb', 'bt'].includes(video.field_order ?? ''),
           range: video.color_range ?? 'unknown',
           matrix: video.color_space ?? 'unknown',

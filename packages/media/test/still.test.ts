@@ -27,21 +27,21 @@ function upright(): Buffer {
 }
 
 /** How the sensor holds a picture that EXIF orientation n stands upright: turned in degrees clockwise, then mirrored. */
-const STORED: Record<number, { turn: number; mirror: boolean }> = {
-  1: { turn: 0, mirror: false },
-  2: { turn: 0, mirror: true },
-  3: { turn: 180, mirror: false },
-  4: { turn: 180, mirror: true },
-  5: { turn: 90, mirror: true },
-  6: { turn: 270, mirror: false },
-  7: { turn: 270, mirror: true },
-  8: { turn: 90, mirror: false },
+const STORED: Record<number, { rotation: number; mirror: boolean }> = {
+  1: { rotation: 0, mirror: false },
+  2: { rotation: 0, mirror: true },
+  3: { rotation: 180, mirror: false },
+  4: { rotation: 180, mirror: true },
+  5: { rotation: 90, mirror: true },
+  6: { rotation: 270, mirror: false },
+  7: { rotation: 270, mirror: true },
+  8: { rotation: 90, mirror: false },
 }
 
 async function stored(orientation: number, format: 'jpeg' | 'webp' | 'tiff', name: string): Promise<void> {
-  const { turn, mirror } = STORED[orientation]!
+  const { rotation, mirror } = STORED[orientation]!
   const raw = { raw: { width: W, height: H, channels: 3 as const } }
-  const turned = await sharp(upright(), raw).rotate(turn).png().toBuffer()
+  const turned = await sharp(upright(), raw).rotate(rotation).png().toBuffer()
   const image = mirror ? sharp(await sharp(turned).flop().png().toBuffer()) : sharp(turned)
   const tagged = image.withMetadata({ orientation })
   if (format === 'jpeg') await tagged.jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).toFile(at(name))

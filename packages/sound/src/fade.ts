@@ -12,9 +12,9 @@ export function fadeGain(shape: SoundFade, t: number): number {
   if (t <= 0) return 0
   if (t >= 1) return 1
   switch (shape) {
-    case 'even':
+    case 'equalPower':
       return sinCosDegrees(90 * t)[0]
-    case 'straight':
+    case 'linear':
       return t
     case 'slow':
       return t * t

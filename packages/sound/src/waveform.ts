@@ -1,6 +1,6 @@
 /**
  * A waveform at several scales: for each step of 256, 1024, 4096 … samples the lowest and highest value of every
- * channel, as signed bytes (127 is full scale). Drawing picks the level nearest to its pixels.
+ * channel, as signed bytes (127 is full scale). Drawing subclips the level nearest to its pixels.
  *
  * File: `DUSKWAV1`, u32 channels, u32 base step, f64 samples, u32 number of levels, 4 bytes zero; then level after
  * level, in each channel after channel, pairs of min, max. Level n has ⌈samples / (base · 4ⁿ)⌉ pairs a channel.

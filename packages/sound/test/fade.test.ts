@@ -18,8 +18,8 @@ describe('fades', () => {
 
   it('keep power through an even crossfade and amplitude through a straight one', () => {
     for (const t of [0.1, 0.35, 0.5, 0.8]) {
-      expect(fadeGain('even', t) ** 2 + fadeGain('even', 1 - t) ** 2).toBeCloseTo(1, 9)
-      expect(fadeGain('straight', t) + fadeGain('straight', 1 - t)).toBeCloseTo(1, 9)
+      expect(fadeGain('equalPower', t) ** 2 + fadeGain('equalPower', 1 - t) ** 2).toBeCloseTo(1, 9)
+      expect(fadeGain('linear', t) + fadeGain('linear', 1 - t)).toBeCloseTo(1, 9)
     }
   })
 
@@ -28,8 +28,8 @@ describe('fades', () => {
     const plan: SoundPlan = {
       length: 3000,
       pieces: [
-        { ...piece, at: 0, length: 2000, fades: [{ from: 1000, length: 1000, shape: 'straight', direction: 'out' }] },
-        { ...piece, at: 1000, length: 2000, fades: [{ from: 0, length: 1000, shape: 'straight', direction: 'in' }] },
+        { ...piece, at: 0, length: 2000, fades: [{ from: 1000, length: 1000, shape: 'linear', direction: 'out' }] },
+        { ...piece, at: 1000, length: 2000, fades: [{ from: 0, length: 1000, shape: 'linear', direction: 'in' }] },
       ],
     }
     const whole = await mixRange(plan, 0, 3000, ones)

@@ -1,29 +1,32 @@
-import { and, asc, desc, eq, gt, gte, inArray, isNull, lt, lte, sql as raw } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, isNull, lt, lte, sql as raw } from 'drizzle-orm'
 import {
   applyCommand,
-  clipsByTrack,
+  applyPatches,
   CommandRefused,
   commandSchema,
   describeCommand,
-  openDocument,
+  Edit,
+  invertPatches,
+  patchesOf,
+  salvageDocument,
   sameData,
-  reelLength,
-  reelsOf,
-  tracksOf,
-  type LoggedCommand,
-  undoOf,
-  type Change,
-  type Command,
-  type EntityKind,
+  SCHEMA_VERSION,
+  type LeftOut,
+  type LoggedEdit,
+  type Patch,
   type Project,
   type RestoreCommand,
   type SentCommand,
 } from '@dusk/timeline'
 import type { Connection } from './database'
+import { migrateLog, patchesIn, replay } from './migrateLog'
 import { projectEdits, projects } from './schema'
+import { summary } from './summary'
+import type { Executor } from './work'
 
-/** What became of a command that was sent. */
-export type Outcome = { id: string; seq: number } | { id: string; refused: string; rule: string }
+/** What became of a command that was sent; `nothing` changed nothing, and is not in the log. */
+export type Outcome =
+  { id: string; seq: number } | { id: string; nothing: true } | { id: string; refused: string; rule: string }
 
 /** An edit as the history shows it. */
 export interface HistoryEntry {
@@ -41,35 +44,44 @@ export class ProjectMissing extends Error {
   }
 }
 
-interface Open {
+/** A document with its place in the log. */
+export interface OpenProject {
   project: Project
   seq: number
+  /** What had to be left out since it was damaged. */
+  leftOut: readonly LeftOut[]
 }
 
 /** A snapshot is written after this many edits; also the most that opening a project has to replay. */
 const SNAPSHOT_EVERY = 100
 /** Documents kept in memory. */
 const KEPT = 16
+/** Edits whose patches are read at a time. */
+const PAGE = 500
+
+/** Seed of an edit that makes no new entities. */
+const NO_SEED = '00000000-0000-4000-8000-000000000000'
 
 /**
  * The edit log. Commands are carried out by the same code as in a window, in one transaction with their log entry:
- * what was acknowledged is on disk. Documents are kept in memory and checked against the log's number every time, so
- * several processes may write.
+ * what was acknowledged is on disk. The log keeps what came of them, as patches: a later version of the program may do
+ * a command otherwise, and what was kept has to stay as it was. Documents are kept in memory and checked against the
+ * log's number every time, so several processes may write.
  */
 export class ProjectLog {
-  private readonly open = new Map<string, Open>()
+  private readonly open = new Map<string, OpenProject>()
 
   constructor(private readonly connection: Connection) {}
 
   /** Stores a new project. */
-  async create(project: Project, db: Pick<Connection['db'], 'insert'> = this.connection.db): Promise<void> {
+  async create(project: Project, db: Pick<Executor, 'insert'> = this.connection.db): Promise<void> {
     await db
       .insert(projects)
       .values({ id: project.id, name: project.name, document: project, documentSeq: 0, seq: 0, ...summary(project) })
   }
 
   /** A project as the log has it now. @throws {ProjectMissing} */
-  async read(id: string): Promise<Open> {
+  async read(id: string): Promise<OpenProject> {
     const [row] = await this.connection.db
       .select({ seq: projects.seq })
       .from(projects)
@@ -79,13 +91,29 @@ export class ProjectLog {
   }
 
   /** Log entries after `seq`, oldest first. */
-  async since(id: string, seq: number, most = 1000): Promise<LoggedCommand[]> {
-    return this.connection.db
-      .select({ seq: projectEdits.seq, id: projectEdits.id, command: projectEdits.command })
+  async since(id: string, seq: number, most = 1000): Promise<LoggedEdit[]> {
+    const rows = await this.connection.db
+      .select({
+        id: projectEdits.id,
+        seq: projectEdits.seq,
+        command: projectEdits.command,
+        patches: projectEdits.patches,
+      })
       .from(projectEdits)
-      .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, seq)))
+      .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, seq), eq(projectEdits.version, SCHEMA_VERSION)))
       .orderBy(asc(projectEdits.seq))
       .limit(most)
+    return rows.map((row) => ({ id: row.id, seq: row.seq, patches: patchesIn(row) }))
+  }
+
+  /** What came of one edit, for it to be taken back; `null` when it is not in the log any more. */
+  async patches(id: string, editId: string): Promise<{ label: string; patches: readonly Patch[] } | null> {
+    await this.read(id)
+    const [row] = await this.connection.db
+      .select({ label: projectEdits.label, command: projectEdits.command, patches: projectEdits.patches })
+      .from(projectEdits)
+      .where(and(eq(projectEdits.projectId, id), eq(projectEdits.id, editId), eq(projectEdits.version, SCHEMA_VERSION)))
+    return row ? { label: row.label, patches: patchesIn(row) } : null
   }
 
   /**
@@ -105,42 +133,48 @@ export class ProjectLog {
         .where(and(eq(projects.id, id), isNull(projects.deletedAt)))
         .for('update')
       if (!row) throw new ProjectMissing(id)
-      let { project } = await this.upTo(tx, id, row.seq)
+      const { leftOut, ...open } = await this.upTo(tx, id, row.seq)
+      let { project } = open
       let seq = row.seq
+      const sentIds = sent.map((entry) => entry.id)
       const known = await tx
         .select({ id: projectEdits.id, seq: projectEdits.seq })
         .from(projectEdits)
-        .where(
-          and(
-            eq(projectEdits.projectId, id),
-            inArray(
-              projectEdits.id,
-              sent.map((entry) => entry.id),
-            ),
-          ),
-        )
+        .where(and(eq(projectEdits.projectId, id), inArray(projectEdits.id, sentIds)))
       const outcomes: Outcome[] = []
       const rows: (typeof projectEdits.$inferInsert)[] = []
-      for (const { id: commandId, command } of sent) {
+      for (const { id: commandId, command: given } of sent) {
         const before = known.find((entry) => entry.id === commandId)
         if (before) {
           outcomes.push(before)
           continue
         }
-        const name = project.name
-        let changes: Change[]
+        const held = commandSchema.safeParse(given)
+        if (!held.success) {
+          const issue = held.error.issues[0]!
+          outcomes.push({ id: commandId, refused: `${issue.path.join('.')}: ${issue.message}`, rule: 'shape' })
+          continue
+        }
+        const command = held.data
+        let patches: Patch[]
         try {
-          ;({ project, changes } = applyCommand(project, command, commandId))
+          ;({ project, patches } = applyCommand(project, command, commandId))
         } catch (error) {
           if (!(error instanceof CommandRefused)) throw error
           outcomes.push({ id: commandId, refused: error.message, rule: error.rule })
           continue
         }
+        if (patches.length === 0) {
+          outcomes.push({ id: commandId, nothing: true })
+          continue
+        }
         seq++
-        const label = describeCommand(command)
-        const undo = undoOf(changes, label).changes
-        const nameBefore = name === project.name ? null : name
-        rows.push({ projectId: id, seq, id: commandId, command, windowId, label, undo, nameBefore })
+        const said = command.type === 'restore' && sameData(command.patches, patches)
+        rows.push({
+          ...{ projectId: id, seq, id: commandId, command, windowId, label: describeCommand(command) },
+          patches: said ? null : patches,
+          version: SCHEMA_VERSION,
+        })
         outcomes.push({ id: commandId, seq })
       }
       if (rows.length > 0) {
@@ -152,9 +186,9 @@ export class ProjectLog {
           .where(eq(projects.id, id))
         await tx.execute(raw`select pg_notify('dusk', ${JSON.stringify({ kind: 'edit', projectId: id, seq })})`)
       }
-      return { seq, outcomes, project }
+      return { seq, outcomes, project, leftOut }
     })
-    this.keep(id, { project: result.project, seq: result.seq })
+    this.keep(id, { project: result.project, seq: result.seq, leftOut: result.leftOut })
     return { seq: result.seq, outcomes: result.outcomes }
   }
 
@@ -178,39 +212,34 @@ export class ProjectLog {
    * The command that brings a project back to how it was after edit `seq` (0: as it was made), from how it is now.
    * @throws {ProjectMissing}
    */
-  async wayBack(id: string, seq: number): Promise<RestoreCommand> {
-    const { project } = await this.read(id)
-    const edits = await this.connection.db
-      .select({
-        seq: projectEdits.seq,
-        undo: projectEdits.undo,
-        nameBefore: projectEdits.nameBefore,
-        label: projectEdits.label,
-      })
-      .from(projectEdits)
-      .where(and(eq(projectEdits.projectId, id), gte(projectEdits.seq, seq)))
-      .orderBy(desc(projectEdits.seq))
-    const before = new Map<string, RestoreCommand['changes'][number]>()
-    let name = project.name
+  async revert(id: string, seq: number): Promise<RestoreCommand> {
+    const { project, seq: last } = await this.read(id)
+    const edit = new Edit(project, NO_SEED)
     let label = 'the beginning'
-    for (const edit of edits) {
-      if (edit.seq === seq) {
-        label = edit.label
-        break
-      }
-      name = edit.nameBefore ?? name
-      // Oldest last: the state before the first of the edits taken back is what counts.
-      for (const change of edit.undo) before.set(change.id, change)
+    // Page by page from the newest: a long history is not held in memory as a whole.
+    for (let to = last; to > seq; to -= PAGE) {
+      const rows = await this.connection.db
+        .select({ command: projectEdits.command, patches: projectEdits.patches })
+        .from(projectEdits)
+        .where(
+          and(
+            eq(projectEdits.projectId, id),
+            lte(projectEdits.seq, to),
+            gt(projectEdits.seq, Math.max(seq, to - PAGE)),
+          ),
+        )
+        .orderBy(desc(projectEdits.seq))
+      for (const row of rows) applyPatches(edit, invertPatches(patchesIn(row)))
     }
-    const changes = [...before.values()].flatMap(({ kind, id: entityId, to }) => {
-      const from = project[kind][entityId] ?? null
-      return sameData(from, to) ? [] : [{ kind, id: entityId, from, to } as RestoreCommand['changes'][number]]
-    })
+    const [at] = await this.connection.db
+      .select({ label: projectEdits.label })
+      .from(projectEdits)
+      .where(and(eq(projectEdits.projectId, id), eq(projectEdits.seq, seq)))
+    label = at?.label ?? label
     return {
       type: 'restore',
       label: `Went back to: ${label}`.slice(0, 300),
-      ...(name === project.name ? {} : { name: { from: project.name, to: name } }),
-      changes,
+      patches: patchesOf(edit.changes(), { from: project.name, to: edit.name }),
     }
   }
 
@@ -219,94 +248,70 @@ export class ProjectLog {
     this.open.delete(id)
   }
 
-  private async upTo(db: Pick<Connection['db'], 'select' | 'update'>, id: string, seq: number): Promise<Open> {
-    let base: Open | undefined = this.open.get(id)
-    let stored: Record<string, unknown> | null = null
-    if (!base || base.seq > seq) {
-      const [row] = await db
-        .select({ document: projects.document, documentSeq: projects.documentSeq })
-        .from(projects)
-        .where(eq(projects.id, id))
-      if (!row) throw new ProjectMissing(id)
-      stored = row.document as unknown as Record<string, unknown>
-      base = { project: row.document, seq: row.documentSeq }
-    }
+  private async upTo(db: Executor, id: string, seq: number): Promise<OpenProject> {
+    let base: OpenProject | undefined = this.open.get(id)
+    if (!base || base.seq > seq) base = await this.load(db, id)
     if (base.seq < seq) {
-      const entries = await db
-        .select({
-          id: projectEdits.id,
-          seq: projectEdits.seq,
-          command: projectEdits.command,
-          undo: projectEdits.undo,
-          nameBefore: projectEdits.nameBefore,
-        })
+      const rows = await db
+        .select({ command: projectEdits.command, patches: projectEdits.patches })
         .from(projectEdits)
         .where(and(eq(projectEdits.projectId, id), gt(projectEdits.seq, base.seq), lte(projectEdits.seq, seq)))
         .orderBy(asc(projectEdits.seq))
-      const [row] = await db.select({ name: projects.name }).from(projects).where(eq(projects.id, id))
-      base = { project: { ...replay(base.project, entries), name: row?.name ?? base.project.name }, seq }
-    }
-    if (stored) {
-      base = { project: openDocument(base.project), seq: base.seq }
-      // Brought up to this version together with its edits, which are of the old one: from here on all are of this.
-      if (stored.schemaVersion !== base.project.schemaVersion)
-        await db.update(projects).set({ document: base.project, documentSeq: base.seq }).where(eq(projects.id, id))
+      const edit = new Edit(base.project, NO_SEED)
+      for (const row of rows) applyPatches(edit, patchesIn(row))
+      base = { ...base, project: edit.finish(), seq }
     }
     this.keep(id, base)
     return base
   }
 
-  private keep(id: string, open: Open): void {
+  /** A document from its snapshot; one of an older version is brought up together with its log and kept so. */
+  private async load(db: Executor, id: string): Promise<OpenProject> {
+    const [row] = await db
+      .select({ document: projects.document, documentSeq: projects.documentSeq })
+      .from(projects)
+      .where(eq(projects.id, id))
+    if (!row) throw new ProjectMissing(id)
+    const stored = row.document as { schemaVersion?: number }
+    if (Number(stored.schemaVersion) < SCHEMA_VERSION) {
+      return await this.migrate(db, id, row.document, row.documentSeq)
+    }
+    const { project, leftOut } = salvageDocument(row.document)
+    return { project, seq: row.documentSeq, leftOut }
+  }
+
+  private async migrate(db: Executor, id: string, snapshot: unknown, documentSeq: number): Promise<OpenProject> {
+    const rows = await db
+      .select({
+        seq: projectEdits.seq,
+        version: projectEdits.version,
+        command: projectEdits.command,
+        patches: projectEdits.patches,
+        undo: projectEdits.undo,
+        nameBefore: projectEdits.nameBefore,
+      })
+      .from(projectEdits)
+      .where(and(eq(projectEdits.projectId, id), lt(projectEdits.version, SCHEMA_VERSION)))
+      .orderBy(desc(projectEdits.seq))
+    const [project] = await db.select({ name: projects.name }).from(projects).where(eq(projects.id, id))
+    // What the log holds beyond the snapshot, in the old version: the walk back begins at the newest state.
+    const later = rows.filter((row) => row.seq > documentSeq).reverse()
+    const newest = { ...replay(snapshot, later), name: project!.name }
+    const patches = migrateLog(newest, rows)
+    for (const [seq, list] of patches)
+      await db
+        .update(projectEdits)
+        .set({ patches: list, version: SCHEMA_VERSION, undo: null, nameBefore: null })
+        .where(and(eq(projectEdits.projectId, id), eq(projectEdits.seq, seq)))
+    const last = Math.max(documentSeq, ...rows.map((row) => row.seq))
+    const { project: document, leftOut } = salvageDocument(newest)
+    await db.update(projects).set({ document, documentSeq: last }).where(eq(projects.id, id))
+    return { project: document, seq: last, leftOut }
+  }
+
+  private keep(id: string, open: OpenProject): void {
     this.open.delete(id)
     this.open.set(id, open)
     if (this.open.size > KEPT) this.open.delete(this.open.keys().next().value!)
   }
-}
-
-interface LoggedResult {
-  id: string
-  command: Command
-  undo: RestoreCommand['changes']
-  nameBefore: string | null
-}
-
-/**
- * A document with what came of logged edits. They are not carried out anew: a later version of the program may do a
- * command otherwise than the one that logged it, and what was kept has to stay as it was.
- */
-function replay(document: Project, entries: readonly LoggedResult[]): Project {
-  let project = document
-  for (const { id, command, undo, nameBefore } of entries) {
-    if (undo.length === 0 && nameBefore === null) {
-      // Logged before results were: there is only the command.
-      project = applyCommand(project, commandSchema.parse(command), id).project
-      continue
-    }
-    const maps: Partial<Record<EntityKind, Record<string, unknown>>> = {}
-    for (const { kind, id: entityId, from } of undo) {
-      const map = (maps[kind] ??= { ...project[kind] })
-      if (from === null) delete map[entityId]
-      else map[entityId] = from
-    }
-    project = { ...project, ...maps } as Project
-  }
-  return project
-}
-
-/** What a project's card shows: its length and the first picture in its first reel. */
-function summary(project: Project): { length: number; posterAsset: string | null } {
-  const reel = reelsOf(project)[0]
-  if (!reel) return { length: 0, posterAsset: null }
-  const lanes = clipsByTrack(project)
-  let posterAsset: string | null = null
-  for (const track of tracksOf(project, reel.id)) {
-    if (track.kind !== 'picture') continue
-    const first = lanes.get(track.id)?.find((clip) => clip.kind === 'media')
-    if (first?.kind === 'media') {
-      posterAsset = first.assetId
-      break
-    }
-  }
-  posterAsset ??= Object.values(project.assets).find((asset) => asset.picture)?.id ?? null
-  return { length: reelLength(project, reel.id), posterAsset }
 }

@@ -12,7 +12,8 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core'
-import type { Command, Project, RestoreCommand } from '@dusk/timeline'
+import type { Command, Patch, Project } from '@dusk/timeline'
+import type { LegacyChange } from './migrateLog'
 import type { SourceMetadata } from '@dusk/timeline'
 import type { ArtefactKind } from './artefacts'
 import type { RenderProgress, RenderReport, RenderSettings } from './shapes'
@@ -63,9 +64,15 @@ export const projectEdits = pgTable(
     command: jsonb('command').$type<Command>().notNull(),
     windowId: text('window_id').notNull(),
     label: text('label').notNull(),
-    /** What takes the edit back; from these any earlier state is put together. */
-    undo: jsonb('undo').$type<RestoreCommand['changes']>().notNull().default([]),
-    /** Name of the project before, where the edit changed it. */
+    /**
+     * What came of it; from these any earlier state is put together. `null` where the command itself says it, as what
+     * is taken back does.
+     */
+    patches: jsonb('patches').$type<Patch[]>(),
+    /** Version of the document that the patches are about. */
+    version: integer('version').notNull().default(3),
+    /** What took the edit back, and the project's name before it, as versions 1 to 3 kept it. */
+    undo: jsonb('undo').$type<LegacyChange[]>(),
     nameBefore: text('name_before'),
     at: at('at').notNull().defaultNow(),
   },

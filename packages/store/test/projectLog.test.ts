@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
-import { createProject, tracksOf, type Command, type Project } from '@dusk/timeline'
+import { check, createProject, tracksOf, type Command, type Project } from '@dusk/timeline'
 import {
   connect,
   listen,
@@ -48,7 +48,7 @@ describe('the edit log', () => {
     expect(other.seq).toBe(2)
     expect(other.project.name).toBe('One')
     expect(other.project.tracks[track.id]!.locked).toBe(true)
-    expect((await log.since(project.id, 1)).map((entry) => entry.command.type)).toEqual(['setTrack'])
+    expect((await log.since(project.id, 1)).map((entry) => entry.patches.length)).toEqual([1])
   })
 
   it('opens what an older version kept, by what came of its edits and not by doing them again', async () => {
@@ -72,7 +72,7 @@ describe('the edit log', () => {
     const old = structuredClone(opened) as unknown as Record<string, Record<string, Record<string, unknown>>>
     delete old.transitions
     for (const track of Object.values(old.tracks!)) delete track.params
-    for (const reel of Object.values(old.reels!)) delete reel.filling
+    for (const reel of Object.values(old.reels!)) delete reel.backgroundFill
     const before = { ...old.tracks![trackId]!, name: 'Before' }
     await connection.db
       .update(projects)
@@ -83,18 +83,112 @@ describe('the edit log', () => {
       .where(eq(projects.id, project.id))
     await connection.db
       .update(projectEdits)
-      .set({ undo: [{ kind: 'tracks', id: trackId, from: old.tracks![trackId], to: before }] as never })
+      .set({
+        patches: null,
+        version: 3,
+        undo: [{ kind: 'tracks', id: trackId, from: old.tracks![trackId], to: before }] as never,
+      })
       .where(eq(projectEdits.id, sent.id))
-    expect((await new ProjectLog(connection).read(project.id)).project).toEqual(opened)
+    await connection.db
+      .update(projectEdits)
+      .set({ patches: null, version: 3, undo: [], nameBefore: 'Lantern log' })
+      .where(eq(projectEdits.seq, 1))
+    const later = new ProjectLog(connection)
+    expect((await later.read(project.id)).project).toEqual(opened)
+    // What it did can still be taken back, by one step and to the beginning.
+    const { patches } = (await later.patches(project.id, sent.id))!
+    expect(patches).toMatchObject([
+      { op: 'fields', id: trackId, fields: [{ path: ['name'], from: 'Before', to: 'Quay' }] },
+    ])
+    const back = await later.revert(project.id, 0)
+    await later.append(project.id, 'w', [{ id: randomUUID(), command: back }])
+    const begun = (await later.read(project.id)).project
+    expect(begun.name).toBe('Lantern log')
+    expect(begun.tracks[trackId]!.name).toBe('Before')
     const [row] = await connection.db.select().from(projects).where(eq(projects.id, project.id))
     expect(row).toMatchObject({ documentSeq: 2, document: { schemaVersion: opened.schemaVersion } })
+  })
+
+  it('opens a document with a damaged part without it, and names it', async () => {
+    const { project } = await fresh()
+    const [trackId, other] = Object.keys(project.tracks)
+    const broken = structuredClone(project) as unknown as { tracks: Record<string, Record<string, unknown>> }
+    broken.tracks[trackId!]!.height = 'very high'
+    await connection.db
+      .update(projects)
+      .set({ document: broken as never })
+      .where(eq(projects.id, project.id))
+    const { project: opened, leftOut } = await new ProjectLog(connection).read(project.id)
+    expect(Object.keys(opened.tracks)).not.toContain(trackId)
+    expect(opened.tracks[other!]).toEqual(project.tracks[other!])
+    expect(leftOut).toMatchObject([{ kind: 'tracks', id: trackId, words: expect.stringContaining('height') }])
+    expect(check(opened)).toEqual([])
+  })
+
+  it('takes nothing into a document that its schema does not hold', async () => {
+    const { log, project } = await fresh()
+    const asset = {
+      ...{ id: randomUUID(), name: '   ', kind: 'video', length: 1 },
+      picture: { width: 64, height: 36, rate: { num: 480_000, den: 1001 }, variable: false, alpha: false },
+      sounds: [],
+    }
+    const { outcomes } = await log.append(project.id, 'w', [
+      { id: randomUUID(), command: { type: 'addAsset', asset } as never },
+    ])
+    expect(outcomes).toMatchObject([{ rule: 'shape', refused: expect.stringContaining('asset') }])
+    expect((await log.read(project.id)).project.assets).toEqual({})
+  })
+
+  it('keeps what a push of thousands of clips came to in the room of their ids', async () => {
+    const { log, project } = await fresh()
+    const trackId = tracksOf(project, Object.keys(project.reels)[0]!)[0]!.id
+    const pieces = Array.from({ length: 2000 }, (_, i) => ({
+      ...{ clipId: randomUUID(), trackId, stream: null, link: null, source: 0 },
+      ...{ start: i * 28_224_000, length: 28_224_000 },
+    }))
+    const card = { id: randomUUID(), name: 'card', kind: 'still' as const, length: 0, sounds: [] }
+    const picture = { width: 64, height: 36, rate: null, variable: false, alpha: false }
+    await log.append(project.id, 'w', [
+      { id: randomUUID(), command: { type: 'addAsset', asset: { ...card, picture } } },
+      {
+        id: randomUUID(),
+        command: {
+          type: 'place',
+          mode: 'free',
+          pieces: pieces.map((piece) => ({ ...piece, assetId: card.id })),
+        } as never,
+      },
+    ])
+    const ripple = randomUUID()
+    const first = pieces[0]!
+    await log.append(project.id, 'w', [
+      {
+        id: ripple,
+        command: { type: 'trim', clipId: first.clipId, edge: 'end', to: 56_448_000, mode: 'ripple' } as never,
+      },
+    ])
+    const move = randomUUID()
+    const last = pieces.at(-1)!
+    await log.append(project.id, 'w', [
+      { id: move, command: { type: 'move', clipIds: [last.clipId], by: 28_224_000, mode: 'free' } as never },
+    ])
+    const sizes = await connection.sql<{ id: string; bytes: number }[]>`
+      select id, length(patches::text) + length(command::text) as bytes from project_edits
+      where id in (${ripple}, ${move})`
+    const bytes = Object.fromEntries(sizes.map((row) => [row.id, Number(row.bytes)]))
+    expect(bytes[ripple]).toBeLessThan(2000 * 50)
+    expect(bytes[move]).toBeLessThan(1000)
   })
 
   it('refuses what does not apply, alone', async () => {
     const { log, project } = await fresh()
     const bad = { id: randomUUID(), command: { type: 'removeTrack', trackId: randomUUID() } as Command }
     const { outcomes } = await log.append(project.id, 'w', [rename('A'), bad, rename('B')])
-    expect(outcomes.map((outcome) => ('refused' in outcome ? outcome.rule : outcome.seq))).toEqual([1, 'missing', 2])
+    expect(outcomes.map((outcome) => ('refused' in outcome ? outcome.rule : 'seq' in outcome && outcome.seq))).toEqual([
+      1,
+      'missing',
+      2,
+    ])
   })
 
   it('carries a command out once, however often it is sent', async () => {
@@ -170,7 +264,7 @@ describe('the edit log', () => {
       states.push((await log.read(project.id)).project)
     }
     for (const seq of [3, 0, 5, 1]) {
-      const command = await log.wayBack(project.id, seq)
+      const command = await log.revert(project.id, seq)
       const { outcomes } = await log.append(project.id, 'w', [{ id: randomUUID(), command }])
       expect(outcomes[0]).toHaveProperty('seq')
       expect((await log.read(project.id)).project).toEqual(states[seq])

@@ -79,7 +79,7 @@ describe('split screens', () => {
   })
 
   it('put the part of a picture that is seen exactly on its cell, panned to an edge or not', () => {
-    const look = { gap: 20, corners: 12, border: 0, borderColour: '#ffffff' }
+    const look = { gap: 20, cornerRadius: 12, border: 0, borderColour: '#ffffff' }
     for (const pan of [
       [0, 0],
       [-1, 0],

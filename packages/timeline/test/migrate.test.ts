@@ -53,14 +53,14 @@ const VERSION_1 = {
       start: 0,
       length: 705_600_000,
       head: 0,
-      map: { kind: 'steady', source: 0 },
+      map: { kind: 'constant', source: 0 },
       link: null,
       name: null,
       label: 'moss',
       gain: 0,
       opacity: 0.5,
       fit: null,
-      place: { x: 3, y: 0, scale: 1, turn: 0 },
+      place: { x: 3, y: 0, scale: 1, rotation: 0 },
     },
   },
 }
@@ -76,7 +76,7 @@ describe('documents of older versions', () => {
       sync: 0,
       group: null,
     })
-    expect([project.markers, project.picks, project.folders]).toEqual([{}, {}, {}])
+    expect([project.markers, project.subclips, project.folders]).toEqual([{}, {}, {}])
   })
 
   it('say which field is damaged, and that a newer one needs a newer program', () => {

@@ -196,12 +196,12 @@ describe('settings of clips', () => {
     const layer = planFrame(project, d.reelId, 0, { width: 1920, height: 1080 }).layers[0] as PictureLayer
     expect(layer.matrix.map((value) => Math.round(value * 1000) / 1000)).toEqual([0.9, 0, 0, 0.9, 600, 270])
     expect(layer.opacity).toBeCloseTo(0.4, 4)
-    expect(() => run(project, { type: 'setTrackParams', trackId: d.picture1.id, set: { corners: 4 } })).toThrow(
-      /corners/,
+    expect(() => run(project, { type: 'setTrackParams', trackId: d.picture1.id, set: { cornerRadius: 4 } })).toThrow(
+      /cornerRadius/,
     )
   })
 
-  it('smear only what moves', () => {
+  it('motionBlur only what moves', () => {
     const d = desk()
     const place = {
       clipId: uuid(1),
@@ -216,14 +216,16 @@ describe('settings of clips', () => {
     const still = run(run(d.project, { type: 'place', mode: 'free', pieces: [place] }), {
       type: 'setParams',
       clipIds: [uuid(1)],
-      set: { shutter: 180, shutterSamples: 4 },
+      set: { shutterAngle: 180, shutterSamples: 4 },
     })
-    const smear = (p: typeof still) =>
+    const motionBlur = (p: typeof still) =>
       planFrame(p, d.reelId, f(30), { width: 1920, height: 1080 }).layers[0] as PictureLayer
-    expect(smear(still).smear).toBeUndefined()
+    expect(motionBlur(still).motionBlur).toBeUndefined()
     const keys = [key<Point>(0, [0, 0]), key<Point>(f(60), [600, 0])]
-    const moving = smear(run(still, { type: 'setParams', clipIds: [uuid(1)], set: { position: { keys } as never } }))
+    const moving = motionBlur(
+      run(still, { type: 'setParams', clipIds: [uuid(1)], set: { position: { keys } as never } }),
+    )
     // Ten pixels a frame, open for half of it: four places within five pixels around the middle.
-    expect(moving.smear!.map((m) => m[4])).toEqual([538.125, 539.375, 540.625, 541.875])
+    expect(moving.motionBlur!.map((m) => m[4])).toEqual([538.125, 539.375, 540.625, 541.875])
   })
 })

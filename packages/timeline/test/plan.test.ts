@@ -82,7 +82,7 @@ describe('planFrame', () => {
     expect(matrix({ fit: 'stretch' })).toEqual([2.4, 0, 0, 1.8, 0, 0])
     expect(matrix({ position: [100, -20] }, { width: 960, height: 540 })).toEqual([0.9, 0, 0, 0.9, 170, -10])
     expect(matrix({ size: 50 })).toEqual([0.9, 0, 0, 0.9, 600, 270])
-    expect(matrix({ turn: 90 })).toEqual([0, 1.8, -1.8, 0, 1500, -180])
+    expect(matrix({ rotation: 90 })).toEqual([0, 1.8, -1.8, 0, 1500, -180])
   })
 })
 
@@ -147,7 +147,7 @@ describe('frame tables', () => {
   it('takes starts rounded to milliseconds for the steady rate they mean', () => {
     const rate = { num: 30000, den: 1001 }
     const starts = Array.from({ length: 900 }, (_, i) => secondsToTicks(Math.round((i * 1001) / 30) / 1000))
-    expect(makeFrameTable(starts, rate, null)).toEqual({ kind: 'steady', rate, count: 900 })
+    expect(makeFrameTable(starts, rate, null)).toEqual({ kind: 'constant', rate, count: 900 })
   })
 
   it('lists a variable rate and finds the frame on show', () => {

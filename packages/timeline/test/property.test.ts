@@ -7,21 +7,25 @@ import {
   clipEnd,
   CommandRefused,
   commandSchema,
+  describeCommand,
   documentDelta,
+  dropStep,
   EMPTY_HISTORY,
-  planRedo,
-  planUndo,
   pushStep,
+  redoCommand,
   REEL_RATES,
-  stepFor,
+  takeRedo,
+  takeUndo,
+  undoCommand,
   type Command,
   type CommandInput,
   type History,
+  type Patch,
   type Project,
 } from '../src/index'
 import { CARD, desk, f, HARBOUR, SONG, uuid } from './helpers'
 
-/** A wish for a command; picks are turned into ids of what is there when its turn comes. */
+/** A wish for a command; subclips are turned into ids of what is there when its turn comes. */
 interface Wish {
   type: string
   pick: number
@@ -83,8 +87,8 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'setMarker',
     'removeMarkers',
     'copySettings',
-    'addPick',
-    'removePick',
+    'addSubclip',
+    'removeSubclip',
     'addFolder',
     'setFolder',
     'removeFolder',
@@ -96,7 +100,7 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'removeTransitions',
     'setParams',
     'setTrackParams',
-    'addMade',
+    'addGenerated',
     'setTitle',
   ),
   pick: fc.nat(1000),
@@ -161,7 +165,7 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     case 'closeGap':
       return track ? { type: 'closeGap', trackId: track.id, at, scope } : null
     case 'setClips':
-      return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -(w.at % 60) } } : null
+      return clip ? { type: 'setClips', clipIds: [clip.id], set: { gain: -1 - (w.at % 60) } } : null
     case 'setReel':
       return {
         type: 'setReel',
@@ -284,10 +288,10 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
             kinds: ['motion', 'look', 'sound'],
           }
         : null
-    case 'addPick':
+    case 'addSubclip':
       return {
-        type: 'addPick',
-        pick: {
+        type: 'addSubclip',
+        subclip: {
           id: uuid(ids++),
           assetId: HARBOUR,
           name: 'Good part',
@@ -295,9 +299,9 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
           to: f((w.at % 200) + w.length),
         },
       }
-    case 'removePick': {
-      const pick = Object.keys(project.picks)[0]
-      return pick ? { type: 'removePick', pickId: pick } : null
+    case 'removeSubclip': {
+      const pick = Object.keys(project.subclips)[0]
+      return pick ? { type: 'removeSubclip', subclipId: pick } : null
     }
     case 'addFolder':
       return { type: 'addFolder', folderId: uuid(ids++), name: 'Night', parentId: w.flag ? (folders[0] ?? null) : null }
@@ -362,10 +366,10 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
         : null
     case 'setTrackParams':
       return track ? { type: 'setTrackParams', trackId: track.id, set: { opacity: w.at % 100 } } : null
-    case 'addMade':
+    case 'addGenerated':
       return track
         ? {
-            type: 'addMade',
+            type: 'addGenerated',
             mode: w.mode,
             made: [
               {
@@ -388,7 +392,7 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
 }
 
 describe('random sequences of commands with undo and redo', () => {
-  // DUSK_RUNS makes a long run of it: ./dusk test --long sets 2000.
+  // DUSK_RUNS makes a long run of it: ./dusk test --long sets 5000.
   const runs = Number(process.env.DUSK_RUNS ?? 300)
   it(`keeps every rule of the document, and undo brings the exact document back (${runs} runs)`, () => {
     let carriedOut = 0
@@ -399,20 +403,25 @@ describe('random sequences of commands with undo and redo', () => {
         let history: History = EMPTY_HISTORY
         let told: Project | null = null
         let mirror: Project | null = null
+        const log = new Map<string, Patch[]>()
+        const commandFor = (type: string, { id, label }: { id: string; label: string }) =>
+          (type === 'undo' ? undoCommand : redoCommand)(label, log.get(id)!)
         const perform = (command: Command) => applyCommand(project, commandSchema.parse(command), uuid(ids++))
         for (const w of wishes) {
-          const planned = w.type === 'undo' ? planUndo(history) : w.type === 'redo' ? planRedo(history) : null
-          if (planned) {
-            project = perform(planned.command).project
-            history = planned.history
+          const taken = w.type === 'undo' ? takeUndo(history) : w.type === 'redo' ? takeRedo(history) : null
+          if (taken) {
+            project = perform(commandFor(w.type, taken.step)).project
+            history = taken.history
           } else {
             const input = toCommand(project, start.reelId, w)
             if (!input) continue
             const command = commandSchema.parse(input)
             const before = JSON.stringify(project)
             try {
-              const applied = applyCommand(project, command, uuid((ids += 64)))
-              history = pushStep(history, stepFor(command, uuid(ids++), project, applied))
+              const id = uuid((ids += 64))
+              const applied = applyCommand(project, command, id)
+              log.set(id, applied.patches)
+              history = pushStep(history, { id, label: describeCommand(command) })
               expect(JSON.stringify(project)).toBe(before)
               project = applied.project
               carriedOut++
@@ -429,15 +438,15 @@ describe('random sequences of commands with undo and redo', () => {
         }
         const end = project
         const steps = history.done.length
-        for (let step = planUndo(history); step; step = planUndo(history)) {
-          project = perform(step.command).project
-          history = step.history
+        for (let taken = takeUndo(history); taken; taken = takeUndo(history)) {
+          project = perform(commandFor('undo', taken.step)).project
+          history = taken.history
         }
         expect(project).toEqual(start.project)
         for (let i = 0; i < steps; i++) {
-          const step = planRedo(history)!
-          project = perform(step.command).project
-          history = step.history
+          const taken = takeRedo(history)!
+          project = perform(commandFor('redo', taken.step)).project
+          history = taken.history
         }
         expect(project).toEqual(end)
       }),
@@ -445,5 +454,44 @@ describe('random sequences of commands with undo and redo', () => {
     )
     // The sequences must do something: most wishes are carried out, not refused.
     expect(carriedOut).toBeGreaterThan(runs * 4)
+  })
+
+  it(`keeps every rule when two windows undo and redo across each other (${runs} runs)`, () => {
+    let [takenBack, refused] = [0, 0]
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.boolean(), wish), { minLength: 10, maxLength: 120, size: 'max' }), (wishes) => {
+        const start = desk()
+        let project = start.project
+        const log = new Map<string, Patch[]>()
+        const histories: History[] = [EMPTY_HISTORY, EMPTY_HISTORY]
+        for (const [second, w] of wishes) {
+          const own = Number(second)
+          const taken =
+            w.type === 'undo' ? takeUndo(histories[own]!) : w.type === 'redo' ? takeRedo(histories[own]!) : null
+          const input = taken
+            ? (w.type === 'undo' ? undoCommand : redoCommand)(taken.step.label, log.get(taken.step.id)!)
+            : toCommand(project, start.reelId, w)
+          if (!input) continue
+          const id = uuid((ids += 64))
+          try {
+            const command = commandSchema.parse(input)
+            const applied = applyCommand(project, command, id)
+            project = applied.project
+            log.set(id, applied.patches)
+            histories[own] = taken ? taken.history : pushStep(histories[own]!, { id, label: describeCommand(command) })
+            if (taken) takenBack++
+          } catch (error) {
+            if (!(error instanceof CommandRefused)) throw error
+            refused++
+            // A step that can't be taken back is forgotten, as in the desk.
+            if (taken) histories[own] = dropStep(histories[own]!, taken.step.id)
+          }
+          expect(check(project)).toEqual([])
+        }
+      }),
+      { numRuns: runs },
+    )
+    expect(takenBack).toBeGreaterThan(runs)
+    expect(refused).toBeGreaterThan(0)
   })
 })

@@ -173,17 +173,17 @@ describe('the library', () => {
     expect(again.assets[SONG]).toMatchObject({ folderId: uuid(0xf2), label: 'rose', length: facts.length + 14_700 })
   })
 
-  it('keeps picks of a source in their order, within it, and with it', () => {
+  it('keeps subclips of a source in their order, within it, and with it', () => {
     const d = desk()
     const pick = (n: number, from: number, to: number) => ({
-      type: 'addPick' as const,
-      pick: { id: uuid(n), assetId: HARBOUR, name: `Part ${n}`, from: f(from), to: f(to) },
+      type: 'addSubclip' as const,
+      subclip: { id: uuid(n), assetId: HARBOUR, name: `Part ${n}`, from: f(from), to: f(to) },
     })
     let project = run(d.project, pick(0xb1, 30, 60))
     project = run(project, pick(0xb2, 10, 20))
-    expect(project.picks[uuid(0xb1)]!.order < project.picks[uuid(0xb2)]!.order).toBe(true)
+    expect(project.subclips[uuid(0xb1)]!.order < project.subclips[uuid(0xb2)]!.order).toBe(true)
     expect(refusal(() => run(project, pick(0xb3, 20, 20))).rule).toBe('length')
     expect(refusal(() => run(project, pick(0xb3, 301, 400))).rule).toBe('source')
-    expect(run(project, { type: 'removeAsset', assetId: HARBOUR }).picks).toEqual({})
+    expect(run(project, { type: 'removeAsset', assetId: HARBOUR }).subclips).toEqual({})
   })
 })

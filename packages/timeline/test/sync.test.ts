@@ -1,24 +1,25 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { check, commandSchema, CommandRefused, SyncedDocument, type Command, type LoggedCommand } from '../src/index'
+import { check, commandSchema, CommandRefused, SyncedDocument, type Command, type LoggedEdit } from '../src/index'
 import { desk, f, HARBOUR, placePair, uuid } from './helpers'
 
 /** A server in one class: applies in order of arrival, refuses what does not apply. */
 class Log {
-  readonly entries: LoggedCommand[] = []
+  readonly entries: LoggedEdit[] = []
   readonly document: SyncedDocument
   constructor(project: ReturnType<typeof desk>['project']) {
     this.document = new SyncedDocument(project, 0)
   }
   send(sent: { id: string; command: Command }): boolean {
     if (this.entries.some((entry) => entry.id === sent.id)) return true
+    let patches
     try {
-      this.document.perform(sent)
+      ;({ patches } = this.document.perform(sent))
     } catch (error) {
       if (error instanceof CommandRefused) return false
       throw error
     }
-    const entry = { ...sent, seq: this.entries.length + 1 }
+    const entry = { id: sent.id, patches, seq: this.entries.length + 1 }
     this.entries.push(entry)
     this.document.receive([entry])
     return true

@@ -199,15 +199,15 @@ describe('crossfades of sound', () => {
       link: null,
     })
     let project = run(d.project, { type: 'place', mode: 'free', pieces: [piece(A, 0, 30), piece(B, 60, 600)] })
-    project = run(project, add({ kind: 'straight' }))
+    project = run(project, add({ kind: 'linear' }))
     const { pieces } = planSound(project, d.reelId, 0, f(120))
     expect(pieces.map(({ at, length, from }) => [at, length, from])).toEqual([
       [0, 70 * 1600, 30 * 1600],
       [50 * 1600, 70 * 1600, 590 * 1600],
     ])
     expect(pieces.map((p) => p.fades)).toEqual([
-      [{ from: 50 * 1600, length: 20 * 1600, shape: 'straight', direction: 'out' }],
-      [{ from: 0, length: 20 * 1600, shape: 'straight', direction: 'in' }],
+      [{ from: 50 * 1600, length: 20 * 1600, shape: 'linear', direction: 'out' }],
+      [{ from: 0, length: 20 * 1600, shape: 'linear', direction: 'in' }],
     ])
   })
 })

@@ -1,6 +1,6 @@
 import { eq, inArray } from 'drizzle-orm'
 import { announce, assets, listen, media, type Connection, type Job, type RenderProgress } from '@dusk/store'
-import type { Project } from '@dusk/timeline'
+import { openDocument, type Project } from '@dusk/timeline'
 import type { Storage } from '@dusk/media'
 import { RenderFailed, renderReel } from '../render/renderReel'
 import type { SourceBook } from '../render/sources'
@@ -44,11 +44,12 @@ export async function runRender(context: Context, job: Job): Promise<void> {
       try {
         await claim.write({ startedAt: new Date() })
         await tell()
+        const project = openDocument(row.document)
         const report = await renderReel({
-          project: row.document,
+          project,
           reelId: row.reelId,
           settings: row.settings,
-          book: await sourceBook(connection, row.document),
+          book: await sourceBook(connection, project),
           storage,
           out: renderPath(storage, row.id),
           signal: AbortSignal.any([signal, cancel.signal]),

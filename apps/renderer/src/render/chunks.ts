@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import {
   clipEnd,
-  clipsByTrack,
+  trackClips,
   frameToTicks,
   ticksToFrame,
   tracksOf,
@@ -27,7 +27,7 @@ const MOST = 6
 
 /** Output frames at which a picture begins or ends. */
 export function cutFrames(project: Project, reelId: string, from: number, rate: Rate): number[] {
-  const lanes = clipsByTrack(project)
+  const lanes = trackClips(project)
   const cuts = new Set<number>()
   for (const track of tracksOf(project, reelId)) {
     if (track.kind !== 'picture' || track.hidden) continue

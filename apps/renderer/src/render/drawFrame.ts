@@ -1,6 +1,6 @@
 import type { Compositor, Picture } from '@dusk/compositor'
 import { frameAt, needsDrawing, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
-import { nodeDrawingRoom } from './drawingRoom'
+import { nodeVectorRenderer } from './vectorRenderer'
 import type { Frame, FramePool } from './framePool'
 import type { SourceBook } from './sources'
 
@@ -31,7 +31,7 @@ export async function drawFrame(
     const pictures: (Picture | null)[] = []
     for (const [i, layer] of layers.entries()) pictures.push(await pool.picture(layer.assetId, `${i}`, frames[i]!))
     if (needsDrawing(plan)) {
-      compositor.drawing ??= await nodeDrawingRoom(compositor.engine)
+      compositor.drawing ??= await nodeVectorRenderer(compositor.engine)
       await compositor.drawing.prepare(plan)
     }
     return compositor.compose(plan, pictures)

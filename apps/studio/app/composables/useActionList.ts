@@ -2,7 +2,7 @@ import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useTransitions } from '~/stores/transitions'
 import { useDeskActions } from './useDeskActions'
-import { useMade } from './useMade'
+import { useGenerated } from './useGenerated'
 import { usePlayer } from './usePlayhead'
 import { useTransitionActions } from './useTransitionActions'
 
@@ -22,7 +22,7 @@ export function useActionList(): Action[] {
   const player = usePlayer()
   const act = useDeskActions()
   const joins = useTransitionActions()
-  const made = useMade()
+  const made = useGenerated()
   const store = useTransitions()
   void store.load()
 

@@ -74,8 +74,8 @@ export function useChooseActions() {
   function keepPick(): void {
     const { asset, range } = source
     if (!asset) return notices.say('Open a source and mark a part of it first.')
-    const name = `Part ${source.picks.length + 1}`
-    project.perform({ type: 'addPick', pick: { id: crypto.randomUUID(), assetId: asset.id, name, ...range } })
+    const name = `Part ${source.subclips.length + 1}`
+    project.perform({ type: 'addSubclip', subclip: { id: crypto.randomUUID(), assetId: asset.id, name, ...range } })
   }
 
   /**

@@ -14,6 +14,7 @@ import { copyOf, keepCopied, planPaste, readCopied, sourcesOf, withSources } fro
 import { useDesk } from '~/stores/desk'
 import { useNotices } from '~/stores/notices'
 import { useProject } from '~/stores/project'
+import { nextPlace } from '~/lib/nextPlace'
 import { useTransitions } from '~/stores/transitions'
 import { useChooseActions } from './useChooseActions'
 import { useMarkerActions } from './useMarkerActions'
@@ -139,7 +140,7 @@ export function useDeskActions() {
       rightId: edge === 'start' ? clip.id : null,
       before: edge === 'end' ? Math.min(length, clip.length) : 0,
       after: edge === 'start' ? Math.min(length, clip.length) : 0,
-      kind: clip.stream === null ? 'dissolve' : 'even',
+      kind: clip.stream === null ? 'dissolve' : 'equalPower',
       settings: {},
       missing: 'shorten' as const,
     }))
@@ -185,7 +186,7 @@ export function useDeskActions() {
         const { ids } =
           assetIds.length === 0
             ? { ids: {} }
-            : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/adopt`, 'POST', {
+            : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/importAssets`, 'POST', {
                 fromProject: copied.projectId,
                 assetIds,
               })
@@ -264,16 +265,12 @@ export function useDeskActions() {
   function jump(direction: 1 | -1): void {
     const document = project.document
     if (!document) return
-    const now = playhead.now()
     const tracks = new Set(tracksOf(document, project.reelId).map((track) => track.id))
-    let best: number | null = direction < 0 ? 0 : null
-    for (const clip of Object.values(document.clips)) {
-      if (!tracks.has(clip.trackId)) continue
-      for (const edge of [clip.start, clipEnd(clip)])
-        if (direction > 0 ? edge > now && (best === null || edge < best) : edge < now && edge > (best ?? -1))
-          best = edge
-    }
-    if (best !== null) playhead.goTo(best)
+    const edges = Object.values(document.clips)
+      .filter((clip) => tracks.has(clip.trackId))
+      .flatMap((clip) => [clip.start, clipEnd(clip)])
+    const next = nextPlace(direction < 0 ? [0, ...edges] : edges, playhead.now(), direction, rate())
+    if (next !== null) playhead.goTo(next)
   }
 
   function fit(): void {

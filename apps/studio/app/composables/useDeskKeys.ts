@@ -1,5 +1,5 @@
 import { useEventListener } from '@vueuse/core'
-import { keyName } from '~/lib/shortcuts/keys'
+import { keyNames, learnLayout } from '~/lib/shortcuts/keys'
 import { useShortcuts } from '~/stores/shortcuts'
 import { useActionList } from './useActionList'
 
@@ -12,11 +12,13 @@ export function useDeskKeys(): void {
   const shortcuts = useShortcuts()
   const actions = new Map(useActionList().map((action) => [action.id, action]))
   void shortcuts.load()
+  void learnLayout()
 
   useEventListener(document, 'keydown', (event) => {
     if (typing(event.target) || document.querySelector('[role="dialog"]')) return
-    const key = keyName(event)
-    const action = key ? actions.get(shortcuts.byKey.get(key) ?? '') : undefined
+    const names = keyNames(Object.assign(event, { altGraph: event.getModifierState('AltGraph') }))
+    const key = names.find((name) => shortcuts.byKey.has(name))
+    const action = key ? actions.get(shortcuts.byKey.get(key)!) : undefined
     if (!action) return
     // An open menu keeps the arrows and Escape for itself.
     if (document.querySelector('[role="menu"]') && /^(↑|↓|Escape|Space)$/.test(key!)) return

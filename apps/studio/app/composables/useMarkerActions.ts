@@ -1,4 +1,5 @@
 import { clipEnd, type Clip, type Marker } from '@dusk/timeline'
+import { nextPlace } from '~/lib/nextPlace'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { usePlayhead } from './usePlayhead'
@@ -16,7 +17,7 @@ export function useMarkerActions() {
   const project = useProject()
   const desk = useDesk()
   const playhead = usePlayhead()
-  const { selected } = useSelection()
+  const { rate, selected } = useSelection()
 
   function addMarker(): void {
     const clip = desk.selection.size === 1 ? selected()[0] : undefined
@@ -36,11 +37,9 @@ export function useMarkerActions() {
 
   /** Goes to the next or previous marker of the reel or of a clip in it. */
   function jumpMarker(direction: 1 | -1): void {
-    const now = playhead.now()
-    const places = markerPlaces()
-      .map(({ at }) => at)
-      .filter((at) => (direction > 0 ? at > now : at < now))
-    if (places.length > 0) playhead.goTo(direction > 0 ? Math.min(...places) : Math.max(...places))
+    const places = markerPlaces().map(({ at }) => at)
+    const next = nextPlace(places, playhead.now(), direction, rate())
+    if (next !== null) playhead.goTo(next)
   }
 
   /** Markers seen in this reel with their places in it. */

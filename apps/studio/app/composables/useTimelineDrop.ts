@@ -15,7 +15,7 @@ import { useProject } from '~/stores/project'
 import { useUploads } from '~/stores/uploads'
 import type { DragSession } from './useDragSession'
 import { usePlayhead } from './usePlayhead'
-import { useMade } from './useMade'
+import { useGenerated } from './useGenerated'
 import { useTransitionDrop } from './useTransitionDrop'
 
 /** What is dragged from the library, a source strip or a pick: sources, each whole or a part of it. */
@@ -37,7 +37,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
   let waiting: { ids: string[]; trackId: string | null; start: number; over: boolean }[] = []
   let plan: DropPlan | null = null
   const transition = useTransitionDrop(rows, session)
-  const made = useMade()
+  const made = useGenerated()
 
   function partsOf(data: Record<string, unknown>): Part[] {
     const { parts } = data as unknown as DraggedParts
@@ -103,7 +103,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
     // Upload states one by one: to be told of any change deep within would mean looking through the whole document.
     [
       () => project.document,
-      () => project.arrivals,
+      () => project.pendingImports,
       () => uploads.list.map(({ state }) => state).join(),
       () => uploads.cancelled.join(),
     ],
@@ -114,7 +114,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<Row[]>,
         const given = (id: string) => document.assets[uploads.idOf(id)]
         const failed = (id: string) =>
           uploads.cancelled.includes(id) ||
-          project.arrivals.some((entry) => entry.id === uploads.idOf(id) && entry.state === 'failed') ||
+          project.pendingImports.some((entry) => entry.id === uploads.idOf(id) && entry.state === 'failed') ||
           uploads.list.some((entry) => entry.id === id && entry.state === 'failed')
         if (drop.ids.some((id) => !given(id) && !failed(id))) return true
         const assets = drop.ids.map(given).filter((asset): asset is Asset => !!asset)

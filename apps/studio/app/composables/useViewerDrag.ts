@@ -169,8 +169,8 @@ export function useViewerDrag(scale: Ref<number>) {
   }
 
   /** Turns a clip about its anchor; near to upright, and with Shift in steps of 15°, it sticks. */
-  function turn(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
-    const begin = lookOf(clip).turn
+  function rotate(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
+    const begin = lookOf(clip).rotation
     const angle = (event: PointerEvent) => {
       const [x, y] = reelPoint(event, frame)
       return (Math.atan2(y - anchor[1], x - anchor[0]) * 180) / Math.PI
@@ -188,7 +188,7 @@ export function useViewerDrag(scale: Ref<number>) {
       if (event.shiftKey || (desk.snap !== event.ctrlKey && Math.abs(to - near) < 3)) to = near
       to = Math.round(to * 10) / 10
       words.value = `${to}°`
-      return [{ clip, set: { turn: changed(clip, 'turn', to, 0) } }]
+      return [{ clip, set: { rotation: changed(clip, 'rotation', to, 0) } }]
     })
   }
 
@@ -207,7 +207,7 @@ export function useViewerDrag(scale: Ref<number>) {
       // The nearest of level and upright is meant.
       const off = angle - Math.round(angle / 90) * 90
       const look = lookOf(clip)
-      const turned = Math.round((look.turn - off) * 10) / 10
+      const turned = Math.round((look.rotation - off) * 10) / 10
       const { width, height } = project.reel!.format
       const tilt = (Math.abs(turned) * Math.PI) / 180
       const grow = Math.cos(tilt) + Math.sin(tilt) * Math.max(width / height, height / width)
@@ -217,7 +217,10 @@ export function useViewerDrag(scale: Ref<number>) {
         clips: [
           {
             clipId: clip.id,
-            set: { turn: changed(clip, 'turn', turned, 0) as never, size: changed(clip, 'size', size, 100) as never },
+            set: {
+              rotation: changed(clip, 'rotation', turned, 0) as never,
+              size: changed(clip, 'size', size, 100) as never,
+            },
           },
         ],
       })
@@ -354,7 +357,7 @@ export function useViewerDrag(scale: Ref<number>) {
     move,
     resize,
     stretch,
-    turn,
+    rotate,
     crop,
     moveAnchor,
     movePoint,

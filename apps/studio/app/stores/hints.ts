@@ -1,6 +1,5 @@
 import { defineStore } from 'pinia'
-import { shallowRef } from 'vue'
-import { api } from '~/lib/api'
+import { usePersonSetting } from '~/composables/usePersonSetting'
 
 interface DeskSettings {
   density: 'calm' | 'full'
@@ -9,24 +8,19 @@ interface DeskSettings {
 
 /** Hints that the person has closed for good. */
 export const useHints = defineStore('hints', () => {
-  const settings = shallowRef<DeskSettings | null>(null)
-  let loading: Promise<void> | null = null
-
-  function load(): Promise<void> {
-    loading ??= api<{ value: DeskSettings | null }>('/settings/desk')
-      .catch(() => ({ value: null }))
-      .then(({ value }) => void (settings.value = value ?? { density: 'calm', hints: [] }))
-    return loading
-  }
+  const {
+    value: settings,
+    known,
+    load,
+    change,
+  } = usePersonSetting<DeskSettings>('desk', {
+    density: 'calm',
+    hints: [],
+  })
 
   /** Not before it is known which were closed: a hint must not flash up. */
-  const open = (id: string) => settings.value !== null && !settings.value.hints.includes(id)
-
-  function close(id: string): void {
-    if (!settings.value) return
-    settings.value = { ...settings.value, hints: [...settings.value.hints, id] }
-    void api('/settings/desk', 'PUT', { value: settings.value }).catch(() => {})
-  }
+  const open = (id: string) => known.value && !settings.value.hints.includes(id)
+  const close = (id: string) => change({ path: ['hints', id], value: id })
 
   return { load, open, close }
 })

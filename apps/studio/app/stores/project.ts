@@ -1,33 +1,47 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { get, set } from 'idb-keyval'
 import {
   CommandRefused,
   commandSchema,
+  describeCommand,
+  Diverged,
+  dropStep,
   EMPTY_HISTORY,
-  planRedo,
-  planUndo,
   pushStep,
+  redoCommand,
   reelsOf,
-  stepFor,
   SyncedDocument,
+  takeRedo,
+  takeUndo,
+  undoCommand,
   type Command,
   type CommandInput,
   type History,
-  type LoggedCommand,
+  type HistoryStep,
+  type LoggedEdit,
+  type Patch,
   type Project,
   type Rejection,
-  type SentCommand,
 } from '@dusk/timeline'
 import { api, ApiError, Offline } from '~/lib/api'
+import { batchOf, Outbox } from '~/lib/outbox'
+import { UndoPatches } from '~/lib/undoPatches'
 import { windowId } from '~/lib/windowId'
 import { useNotices } from './notices'
-import type { Arrival, SourceState } from '~~/server/utils/sources'
+import type { PendingImport, SourceState } from '~~/server/utils/sources'
 
-type Outcome = { id: string; seq: number } | { id: string; refused: string; rule: string }
+type Outcome = { id: string; seq: number } | { id: string; nothing: true } | { id: string; refused: string }
 
-/** Most commands sent at once, and pause before the server is asked again. */
-const BATCH = 200
+interface Loaded {
+  project: Project
+  seq: number
+  sources: Record<string, SourceState>
+  pendingImports: PendingImport[]
+  /** Parts of a damaged document that had to be left out. */
+  leftOut: string[]
+}
+
+/** Pause before the server is asked again. */
 const RETRY_MS = 1500
 /** How long to wait for the answer to own edits before asking for others'. */
 const OWN_FIRST_MS = 120
@@ -39,13 +53,15 @@ export const useProject = defineStore('project', () => {
   const document = shallowRef<Project | null>(null)
   const reelId = ref('')
   const sources = shallowRef<Record<string, SourceState>>({})
-  const arrivals = shallowRef<Arrival[]>([])
+  const pendingImports = shallowRef<PendingImport[]>([])
   const history = shallowRef<History>(EMPTY_HISTORY)
   const keptAt = shallowRef<Date | null>(null)
   const waiting = ref(0)
   const offline = ref(false)
   const missing = ref<string | null>(null)
   let synced: SyncedDocument | null = null
+  let outbox: Outbox | null = null
+  let patches = new UndoPatches()
   let sending = false
 
   const reel = computed(() => document.value?.reels[reelId.value] ?? null)
@@ -60,19 +76,18 @@ export const useProject = defineStore('project', () => {
     return time ? `every edit kept ${time}` : 'every edit kept'
   })
 
-  const unsentKey = () => `unsent:${id.value}`
   const historyKey = () => `history:${id.value}`
 
   async function open(projectId: string): Promise<void> {
     close()
     id.value = projectId
     try {
-      const loaded = await api<{ project: Project; seq: number; sources: typeof sources.value; arrivals: Arrival[] }>(
-        `/projects/${projectId}`,
-      )
+      const loaded = await api<Loaded>(`/projects/${projectId}`)
       synced = new SyncedDocument(loaded.project, loaded.seq)
       sources.value = loaded.sources
-      arrivals.value = loaded.arrivals
+      pendingImports.value = loaded.pendingImports
+      if (loaded.leftOut.length > 0)
+        notices.warn(`Parts of this project were damaged and are left out: ${loaded.leftOut.join('; ')}`)
     } catch (error) {
       missing.value = (error as Error).message
       return
@@ -82,33 +97,40 @@ export const useProject = defineStore('project', () => {
     } catch {
       history.value = EMPTY_HISTORY
     }
-    // Edits that a closed tab or a lost server left unsent are carried out again first.
-    const unsent = ((await get(unsentKey())) ?? []) as SentCommand[]
-    for (const sent of unsent) {
-      // They may be of an older version: settings added since take their defaults.
-      const command = commandSchema.safeParse(sent.command)
-      try {
-        if (command.success) synced.perform({ ...sent, command: command.data })
-        else notices.warn('An edit from before could not be kept: this version does not know it.')
-      } catch (error) {
-        if (!(error instanceof CommandRefused)) throw error
-        notices.warn(`An edit from before could not be kept: ${error.message}`)
-      }
-    }
+    await performUnsent((outbox = new Outbox(projectId)))
     publish()
     reelId.value = reelsOf(synced.project)[0]?.id ?? ''
     void flush()
   }
 
+  /** Edits that a closed tab or a lost server left unsent are carried out again first. */
+  async function performUnsent(box: Outbox): Promise<void> {
+    const { sent, unreadable } = await box.load().catch(() => ({ sent: [], unreadable: 0 }))
+    if (unreadable > 0) notices.warn('An edit from before could not be kept: this version does not know it.')
+    for (const edit of sent) {
+      try {
+        const applied = synced!.perform(edit)
+        patches.keep(edit.id, applied.patches)
+      } catch (error) {
+        if (!(error instanceof CommandRefused)) throw error
+        box.remove([edit.id])
+        notices.warn(`An edit from before could not be kept: ${error.message}`)
+      }
+    }
+  }
+
   function close(): void {
     synced = null
+    outbox = null
+    patches = new UndoPatches()
     newest = 0
     document.value = null
     missing.value = null
     keptAt.value = null
+    offline.value = false
     history.value = EMPTY_HISTORY
     sources.value = {}
-    arrivals.value = []
+    pendingImports.value = []
     id.value = ''
   }
 
@@ -116,31 +138,22 @@ export const useProject = defineStore('project', () => {
     if (!synced) return
     document.value = synced.project
     waiting.value = synced.pending.length
-    void set(
-      unsentKey(),
-      synced.pending.map((sent) => ({ ...sent })),
-    )
   }
 
   function remember(next: History): void {
     history.value = next
-    try {
-      sessionStorage.setItem(historyKey(), JSON.stringify(next))
-    } catch {
-      // A history too long for the browser's session store is kept in memory only.
-      sessionStorage.removeItem(historyKey())
-    }
+    sessionStorage.setItem(historyKey(), JSON.stringify(next))
   }
 
   /** Carries out a command without touching the history. Returns what changed, or `null` when it was refused. */
-  function carryOut(command: Command, commandId: string) {
+  function carryOut(command: Command, commandId: string): Patch[] | null {
     if (!synced) return null
     try {
-      const before = synced.project
       const applied = synced.perform({ id: commandId, command })
+      outbox?.add({ id: commandId, command })
       publish()
       void flush()
-      return { before, applied }
+      return applied.patches
     } catch (error) {
       if (!(error instanceof CommandRefused)) throw error
       notices.warn(error.message)
@@ -156,29 +169,51 @@ export const useProject = defineStore('project', () => {
     const done = carryOut(command, commandId)
     performance.measure('command', { start: began, detail: command.type })
     if (!done) return false
-    if (done.applied.changes.length > 0 || done.before.name !== done.applied.project.name)
-      remember(pushStep(history.value, stepFor(command, commandId, done.before, done.applied)))
+    if (done.length > 0) {
+      patches.keep(commandId, done)
+      remember(pushStep(history.value, { id: commandId, label: describeCommand(command) }))
+    }
     return true
   }
 
+  /** Takes the last step back; its patches come from the log where the page no longer has them. */
   function undo(): void {
-    const step = planUndo(history.value)
-    if (!step) return
-    if (carryOut(step.command, crypto.randomUUID())) remember(step.history)
-    else remember({ ...history.value, done: history.value.done.slice(0, -1) })
+    const taken = takeUndo(history.value)
+    if (taken) step(taken, (label, known) => undoCommand(label, known))
   }
 
   function redo(): void {
-    const step = planRedo(history.value)
-    if (!step) return
-    if (carryOut(step.command, crypto.randomUUID())) remember(step.history)
-    else remember({ ...history.value, undone: history.value.undone.slice(0, -1) })
+    const taken = takeRedo(history.value)
+    if (taken) step(taken, (label, known) => redoCommand(label, known))
+  }
+
+  type Taken = { step: HistoryStep; history: History }
+  let stepping = false
+
+  function step(taken: Taken, command: (label: string, known: readonly Patch[]) => Command): void {
+    const { id: stepId, label } = taken.step
+    const act = (known: readonly Patch[]) => {
+      if (carryOut(command(label, known), crypto.randomUUID())) remember(taken.history)
+      else remember(dropStep(history.value, stepId))
+    }
+    const known = patches.known(stepId)
+    if (known) return act(known)
+    if (stepping) return
+    stepping = true
+    patches
+      .fetch(id.value, stepId)
+      .then(act, (error: Error) => {
+        notices.warn(`“${label}” can’t be taken back any more: ${error.message}`)
+        if (error instanceof ApiError) remember(dropStep(history.value, stepId))
+      })
+      .finally(() => (stepping = false))
   }
 
   function lost(rejections: readonly Rejection[]): void {
+    outbox?.remove(rejections.map((entry) => entry.id))
     for (const { id: commandId, reason } of rejections) {
       notices.warn(`An edit was not kept, since another window came first: ${reason}`)
-      remember({ done: history.value.done.filter((step) => step.id !== commandId), undone: history.value.undone })
+      remember(dropStep(history.value, commandId))
     }
   }
 
@@ -186,51 +221,75 @@ export const useProject = defineStore('project', () => {
   async function flush(): Promise<void> {
     if (sending || !synced) return
     sending = true
+    // One that the server can't take must not hold up the others: it is found by sending them one by one.
+    let single = false
     try {
       while (synced && synced.pending.length > 0) {
-        const batch = synced.pending.slice(0, BATCH)
-        const { outcomes } = await api<{ outcomes: Outcome[] }>(`/projects/${id.value}/edits`, 'POST', {
-          windowId: windowId(),
-          edits: batch,
-        })
-        offline.value = false
-        const entries: LoggedCommand[] = []
-        for (const outcome of outcomes) {
-          const sent = batch.find((entry) => entry.id === outcome.id)!
-          if ('refused' in outcome) {
-            synced.drop(sent.id)
-            lost([{ ...sent, reason: outcome.refused }])
-          } else entries.push({ ...sent, seq: outcome.seq })
+        const batch = single ? synced.pending.slice(0, 1) : batchOf(synced.pending)
+        const edits = batch.map(({ id: editId, command }) => ({ id: editId, command }))
+        try {
+          const { outcomes } = await api<{ outcomes: Outcome[] }>(`/projects/${id.value}/edits`, 'POST', {
+            windowId: windowId(),
+            edits,
+          })
+          offline.value = false
+          single = false
+          await takeOutcomes(batch, outcomes)
+          keptAt.value = new Date()
+        } catch (error) {
+          if (!(error instanceof ApiError) || error.status < 400 || error.status >= 500 || error.status === 404)
+            throw error
+          offline.value = false
+          if (batch.length > 1) {
+            single = true
+            continue
+          }
+          const [bad] = batch
+          lost([...synced!.drop(bad!.id), { ...bad!, reason: error.message }])
+          publish()
         }
-        await take(entries)
-        keptAt.value = new Date()
       }
     } catch (error) {
       if (error instanceof Offline) {
         offline.value = true
         setTimeout(() => void flush(), RETRY_MS)
-      } else if (error instanceof ApiError) notices.warn(error.message)
-      else throw error
+      } else if (error instanceof ApiError) {
+        notices.warn(error.message)
+        if (error.status >= 500) setTimeout(() => void flush(), RETRY_MS * 4)
+      } else throw error
     } finally {
       sending = false
     }
   }
 
-  /** Takes log entries in; when some before them are missing, those are fetched. */
-  async function take(entries: LoggedCommand[]): Promise<void> {
+  async function takeOutcomes(batch: readonly { id: string; command: Command }[], outcomes: Outcome[]): Promise<void> {
     if (!synced) return
-    let result = entries.length > 0 ? synced.receive(entries) : []
-    if (result === null) result = await catchUp()
-    lost(result ?? [])
+    const rejections: Rejection[] = []
+    let behind = false
+    for (const outcome of outcomes) {
+      const sent = batch.find((entry) => entry.id === outcome.id)!
+      if ('refused' in outcome) rejections.push(...synced.drop(sent.id), { ...sent, reason: outcome.refused })
+      else if ('nothing' in outcome) rejections.push(...synced.settle(sent.id))
+      else if (!behind) behind = !synced.confirm(sent.id, outcome.seq)
+    }
+    outbox?.remove(outcomes.map((outcome) => outcome.id))
+    if (behind) rejections.push(...(await catchUp()))
+    lost(rejections)
     publish()
   }
 
+  /** Brings in what the log has that this window lacks. */
   async function catchUp(): Promise<Rejection[]> {
     if (!synced) return []
-    const { edits } = await api<{ edits: LoggedCommand[] }>(`/projects/${id.value}/edits?after=${synced.seq}`)
-    const result = synced.receive(edits)
-    if (result) return result
-    const loaded = await api<{ project: Project; seq: number }>(`/projects/${id.value}`)
+    const { edits } = await api<{ edits: LoggedEdit[] }>(`/projects/${id.value}/edits?after=${synced.seq}`)
+    offline.value = false
+    try {
+      const result = synced.receive(edits)
+      if (result) return result
+    } catch (error) {
+      if (!(error instanceof Diverged)) throw error
+    }
+    const loaded = await api<Loaded>(`/projects/${id.value}`)
     return synced.reload(loaded.project, loaded.seq)
   }
 
@@ -266,11 +325,11 @@ export const useProject = defineStore('project', () => {
       sourcesTimer = null
       if (!id.value) return
       try {
-        const loaded = await api<{ sources: typeof sources.value; arrivals: Arrival[] }>(
+        const loaded = await api<{ sources: typeof sources.value; pendingImports: PendingImport[] }>(
           `/projects/${id.value}/sources`,
         )
         sources.value = loaded.sources
-        arrivals.value = loaded.arrivals
+        pendingImports.value = loaded.pendingImports
       } catch {
         // Asked again with the next event.
       }
@@ -284,7 +343,7 @@ export const useProject = defineStore('project', () => {
       lost(await catchUp().catch(() => []))
       publish()
     }
-    void flush()
+    await flush()
   }
 
   return {
@@ -293,7 +352,7 @@ export const useProject = defineStore('project', () => {
     reelId,
     reel,
     sources,
-    arrivals,
+    pendingImports,
     history,
     kept,
     offline,

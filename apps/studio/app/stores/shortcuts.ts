@@ -1,36 +1,26 @@
 import { defineStore } from 'pinia'
-import { computed, shallowRef } from 'vue'
-import { api } from '~/lib/api'
+import { computed } from 'vue'
+import { usePersonSetting } from '~/composables/usePersonSetting'
 import { DEFAULT_KEYS, SHIPPED } from '~/lib/shortcuts/defaults'
 import { actionByKey, bindingsOf } from '~/lib/shortcuts/sets'
-import { useNotices } from './notices'
 import type { ShortcutSets } from '~~/shared/shortcuts'
 
 /** The person's shortcuts: named sets, one of them in force. Kept on the server, so every project has them. */
 export const useShortcuts = defineStore('shortcuts', () => {
-  const stored = shallowRef<ShortcutSets>({ active: SHIPPED, sets: {} })
+  const { value: stored, load, change } = usePersonSetting<ShortcutSets>('shortcuts', { active: SHIPPED, sets: {} })
   const bindings = computed(() => bindingsOf(stored.value))
   const byKey = computed(() => actionByKey(bindings.value))
   const names = computed(() => [SHIPPED, ...Object.keys(stored.value.sets)])
 
-  async function load(): Promise<void> {
-    const { value } = await api<{ value: ShortcutSets | null }>('/settings/shortcuts').catch(() => ({ value: null }))
-    if (value) stored.value = value
-  }
-
-  async function keep(next: ShortcutSets): Promise<void> {
-    stored.value = next
-    await api('/settings/shortcuts', 'PUT', { value: next }).catch((error: Error) => useNotices().warn(error.message))
-  }
-
   /** Puts a set in force. */
-  const choose = (name: string) => keep({ ...stored.value, active: name })
+  const choose = (name: string) => change({ path: ['active'], value: name })
 
   /** Gives an action its keys. The shipped set is never changed: a first change makes a set of the person's own. */
   function bind(action: string, keys: string[]): void {
     const { active, sets } = stored.value
-    const name = active === SHIPPED ? freeName('Mine') : active
-    void keep({ active: name, sets: { ...sets, [name]: { ...(sets[active] ?? {}), [action]: keys } } })
+    if (active !== SHIPPED && sets[active]) return void change({ path: ['sets', active, action], value: keys })
+    const name = freeName('Mine')
+    void change({ path: ['sets', name], value: { [action]: keys } }, { path: ['active'], value: name })
   }
 
   function freeName(wish: string): string {
@@ -42,19 +32,19 @@ export const useShortcuts = defineStore('shortcuts', () => {
   /** Adds a set and puts it in force. */
   function add(wish: string, keys: ShortcutSets['sets'][string]): void {
     const name = freeName(wish.slice(0, 50))
-    void keep({ active: name, sets: { ...stored.value.sets, [name]: keys } })
+    void change({ path: ['sets', name], value: keys }, { path: ['active'], value: name })
   }
 
   function remove(name: string): void {
-    const { [name]: _, ...sets } = stored.value.sets
-    void keep({ active: SHIPPED, sets })
+    void change({ path: ['sets', name] }, { path: ['active'], value: SHIPPED })
   }
 
   function rename(from: string, to: string): void {
     const name = to.trim().slice(0, 60)
     if (!name || names.value.includes(name)) return
-    const { [from]: keys, ...sets } = stored.value.sets
-    if (keys) void keep({ active: name, sets: { ...sets, [name]: keys } })
+    const keys = stored.value.sets[from]
+    if (!keys) return
+    void change({ path: ['sets', from] }, { path: ['sets', name], value: keys }, { path: ['active'], value: name })
   }
 
   /** The first key of an action, for hints; empty when it has none. */

@@ -24,8 +24,8 @@ export const useSource = defineStore('source', () => {
   const reel = computed(() => (asset.value ? sourceReel(asset.value) : null))
   /** The marked part, whole without marks. Ticks of source time. */
   const range = computed(() => ({ from: from.value ?? 0, to: to.value ?? reel.value?.length ?? 0 }))
-  const picks = computed(() =>
-    Object.values(project.document?.picks ?? {})
+  const subclips = computed(() =>
+    Object.values(project.document?.subclips ?? {})
       .filter((pick) => pick.assetId === assetId.value)
       .sort((a, b) => (a.order < b.order ? -1 : 1)),
   )
@@ -65,5 +65,5 @@ export const useSource = defineStore('source', () => {
     }
   }
 
-  return { assetId, asset, reel, from, to, range, parts, parked, startAt, picks, open, close, mark }
+  return { assetId, asset, reel, from, to, range, parts, parked, startAt, subclips, open, close, mark }
 })

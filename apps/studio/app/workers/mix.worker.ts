@@ -18,7 +18,7 @@ let order: { start: number; speed: number; run: number } | null = null
 /** Output samples mixed since play began. */
 let mixed = 0
 let plan: SoundPlan | null = null
-let filling = false
+let backgroundFill = false
 const pieces = new Map<string, Promise<Float32Array>>()
 
 function piece(url: string, index: number, channels: number, samples: number): Promise<Float32Array> {
@@ -70,8 +70,8 @@ async function block(count: number): Promise<Float32Array> {
 }
 
 async function fill(): Promise<void> {
-  if (filling) return
-  filling = true
+  if (backgroundFill) return
+  backgroundFill = true
   try {
     while (order && ring && plan) {
       const waiting = Atomics.load(ring.control, CONTROL.written) - Atomics.load(ring.control, CONTROL.played)
@@ -87,7 +87,7 @@ async function fill(): Promise<void> {
   } catch (error) {
     say({ kind: 'failed', message: (error as Error).message })
   } finally {
-    filling = false
+    backgroundFill = false
   }
 }
 

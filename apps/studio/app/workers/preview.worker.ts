@@ -3,7 +3,7 @@ import {
   Compositor,
   createBandEngine,
   createEngine,
-  type DrawingRoom,
+  type VectorRenderer,
   type Engine,
   type Picture,
 } from '@dusk/compositor'
@@ -82,13 +82,13 @@ async function startEngine(kernels: { alone: string; shared: string }, threads: 
 let stand: () => void
 const standing = new Promise<void>((resolve) => (stand = resolve))
 
-let room: Promise<DrawingRoom> | null = null
+let room: Promise<VectorRenderer> | null = null
 
 /** Words and shapes need the drawing room and their fonts before a plan can be drawn. */
 async function makeReady(plan: FramePlan, target: Compositor): Promise<void> {
   if (!needsDrawing(plan)) return
   if (!target.drawing) {
-    room ??= import('./drawingRoom').then(({ browserDrawingRoom }) => browserDrawingRoom(target.engine))
+    room ??= import('./vectorRenderer').then(({ browserDrawingRoom }) => browserDrawingRoom(target.engine))
     room.catch(() => (room = null))
     target.drawing = await room
   }

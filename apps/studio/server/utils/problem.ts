@@ -67,6 +67,11 @@ function check<S extends z.ZodType>(schema: S, value: unknown, where: string): z
   )
 }
 
+/** A value that the server put together, checked like a body. */
+export function heldTo<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
+  return check(schema, value, 'body')
+}
+
 /** The body of a request, checked. */
 export async function bodyOf<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.infer<S>> {
   return check(schema, await readJson(event), 'body')

@@ -61,7 +61,7 @@ export interface SourceState {
 }
 
 /** A file that is on its way into the library, or could not be taken in. */
-export interface Arrival {
+export interface PendingImport {
   id: string
   fileName: string
   state: 'probing' | 'failed'
@@ -73,10 +73,10 @@ type ArtefactRow = typeof artefacts.$inferSelect
 /** Part that each kind of artefact has in a source's progress. */
 const SHARE: Record<ArtefactKind, number> = { still: 1, sound: 0.15, proxy: 0.85 }
 
-/** States of a project's sources by asset, and arrivals. Asks for preview files that nobody asked for yet. */
+/** States of a project's sources by asset, and pendingImports. Asks for preview files that nobody asked for yet. */
 export async function projectSources(
   projectId: string,
-): Promise<{ sources: Record<string, SourceState>; arrivals: Arrival[] }> {
+): Promise<{ sources: Record<string, SourceState>; pendingImports: PendingImport[] }> {
   const { db, queue } = useServices()
   const rows = await db
     .select({ asset: assets, media })
@@ -89,19 +89,20 @@ export async function projectSources(
     for (const row of await db.select().from(artefacts).where(inArray(artefacts.source, hashes))) made.set(row.key, row)
 
   const sources: Record<string, SourceState> = {}
-  const arrivals: Arrival[] = []
+  const pendingImports: PendingImport[] = []
   const wanted: WantedArtefact[] = []
   for (const { asset, media: file } of rows) {
     if (asset.state !== 'ready') {
       const state = asset.state === 'failed' ? ('failed' as const) : ('probing' as const)
-      if (!asset.dismissed) arrivals.push({ id: asset.id, fileName: asset.fileName, state, message: asset.message })
+      if (!asset.dismissed)
+        pendingImports.push({ id: asset.id, fileName: asset.fileName, state, message: asset.message })
     } else if (file) {
       wanted.push(...previewArtefacts(file.hash, file.metadata).filter(({ key }) => !made.has(key)))
       sources[asset.id] = sourceState(file, made, asset.createdAt, await isMissing(file.hash))
     }
   }
   if (wanted.length > 0) await db.transaction((tx) => wantArtefacts(tx, queue, wanted))
-  return { sources, arrivals }
+  return { sources, pendingImports }
 }
 
 async function isMissing(hash: string): Promise<boolean> {

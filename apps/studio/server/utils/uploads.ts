@@ -5,7 +5,7 @@ import { Server } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
 import { announce, projects } from '@dusk/store'
-import { addArrival } from './arrivals'
+import { addPendingImport } from './pendingImports'
 import { importArchive } from './importArchive'
 import { useServices } from './services'
 
@@ -58,7 +58,7 @@ export function uploadServer(): Server {
           ? { status_code: 422, body: result.problem }
           : { headers: { 'Dusk-Project': result.projectId } }
       }
-      await addArrival(queue, db, {
+      await addPendingImport(queue, db, {
         id: assetId,
         projectId,
         fileName,

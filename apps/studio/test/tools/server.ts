@@ -1,4 +1,7 @@
-import type { AssetFacts, Project } from '@dusk/timeline'
+import { applyCommand, CommandRefused, commandSchema, type AssetFacts, type Patch, type Project } from '@dusk/timeline'
+
+import { TRANSITION_DEFAULTS } from '~~/shared/preferences'
+import { withChange, type SettingChange } from '~~/shared/settingChange'
 
 /** A second, in ticks. */
 export const SECOND = 705_600_000
@@ -40,15 +43,24 @@ export const CARD: AssetFacts = {
  * Answers with what it has; `answers` overrides single paths.
  */
 export class Server {
-  readonly log: { seq: number; id: string; command: { type: string } & Record<string, unknown> }[] = []
+  readonly log: {
+    seq: number
+    id: string
+    command: { type: string } & Record<string, unknown>
+    patches: Patch[]
+  }[] = []
   readonly settings = new Map<string, unknown>()
   readonly calls: { method: string; path: string; body: unknown }[] = []
   readonly answers = new Map<string, unknown>()
   readonly refuses = new Set<string>()
   sources: Record<string, unknown> = {}
   away = false
+  /** The document with everything that was kept. */
+  document: Project
 
-  constructor(readonly project: Project) {}
+  constructor(readonly project: Project) {
+    this.document = project
+  }
 
   readonly fetch = async (url: string | URL | Request, init?: RequestInit): Promise<Response> => {
     if (this.away) throw new TypeError('network')
@@ -61,12 +73,26 @@ export class Server {
     if (ready instanceof Response) return ready.clone()
     if (ready !== undefined) return answer(ready)
     const setting = /^\/settings\/(.+)$/.exec(path)?.[1]
-    if (setting && method === 'PUT') this.settings.set(setting, body!.value)
+    if (setting && method === 'PATCH') {
+      const changes = body!.changes as SettingChange[]
+      const initial = { titles: [], desk: { density: 'calm', hints: [] }, transitions: TRANSITION_DEFAULTS }[setting]
+      const before = this.settings.get(setting) ?? initial ?? { active: 'Dusk', sets: {} }
+      this.settings.set(
+        setting,
+        changes.reduce((held: unknown, change) => withChange(held, change), before),
+      )
+    }
     if (setting) return answer({ value: this.settings.get(setting) ?? null })
     if (method === 'POST' && path.endsWith('/edits')) return answer(this.edit(body as never))
     const after = /after=(\d+)/.exec(path)
     if (after) return answer({ edits: this.log.slice(Number(after[1])) })
-    return answer({ project: this.project, seq: 0, sources: this.sources, arrivals: [] })
+    const one = /\/edits\/([0-9a-f-]{36})$/.exec(path)?.[1]
+    if (one) {
+      const entry = this.log.find((logged) => logged.id === one)
+      return entry ? answer({ label: '', patches: entry.patches }) : new Response('{}', { status: 404 })
+    }
+    const { document: project, log, sources } = this
+    return answer({ project, seq: log.length, sources, pendingImports: [], leftOut: [] })
   }
 
   /** The commands kept so far, by type. */
@@ -74,11 +100,27 @@ export class Server {
     return this.log.map(({ command }) => command.type)
   }
 
+  /** Keeps a command as another window's. */
+  foreign(command: { type: string } & Record<string, unknown>, editId = crypto.randomUUID() as string): void {
+    const { project, patches } = applyCommand(this.document, commandSchema.parse(command), editId)
+    this.document = project
+    this.log.push({ seq: this.log.length + 1, id: editId, command, patches })
+  }
+
   private edit({ edits }: { edits: { id: string; command: { type: string } }[] }) {
     const outcomes = edits.map(({ id: editId, command }) => {
       if (this.refuses.has(command.type)) return { id: editId, refused: 'Another window locked it.', rule: 'locked' }
-      this.log.push({ seq: this.log.length + 1, id: editId, command })
-      return { id: editId, seq: this.log.length }
+      const known = this.log.find((entry) => entry.id === editId)
+      if (known) return { id: editId, seq: known.seq }
+      try {
+        this.foreign(command as never, editId)
+      } catch (error) {
+        if (!(error instanceof CommandRefused)) throw error
+        return { id: editId, refused: error.message, rule: error.rule }
+      }
+      if (this.log.at(-1)!.patches.length > 0) return { id: editId, seq: this.log.length }
+      this.log.pop()
+      return { id: editId, nothing: true }
     })
     return { seq: this.log.length, outcomes }
   }

@@ -1,13 +1,14 @@
 import type { Canvas, CanvasKit, Paint } from 'canvaskit-wasm'
 import { sinCosDegrees, type TitleLayer, type Value } from '@dusk/timeline'
-import type { FontShelf } from './fontShelf'
+import type { FontRegistry } from './fontRegistry'
 import { setTitle, type TitleLayout } from './titleLayout'
 
 const number = (style: Record<string, Value>, key: string) => style[key] as number
 
 /** How far a title's outline, shadow, glow and box reach beyond its letters, in reel pixels. */
 export function titleMargin(style: Record<string, Value>): number {
-  const shadow = number(style, 'letterShadow') > 0 ? number(style, 'shadowAway') + number(style, 'shadowBlur') * 1.6 : 0
+  const shadow =
+    number(style, 'letterShadow') > 0 ? number(style, 'shadowDistance') + number(style, 'shadowBlur') * 1.6 : 0
   const glow = number(style, 'glow') * 1.6
   const box = number(style, 'box') > 0 ? number(style, 'boxPadding') : 0
   // Italics and flourishes lean out of their boxes by up to a third of their size.
@@ -30,7 +31,7 @@ export function paintBox(ck: CanvasKit, canvas: Canvas, layer: TitleLayer, layou
   paint.setAntiAlias(true)
   const [red, green, blue] = ck.parseColorString(String(style.boxColour))
   paint.setColor(ck.Color4f(red!, green!, blue!, strength))
-  const round = number(style, 'boxCorners')
+  const round = number(style, 'boxCornerRadius')
   const thick = Math.max(2, number(style, 'size') * 0.07)
   if (style.boxEdge === 'line') canvas.drawRect(ck.LTRBRect(l, b - thick, r, b), paint)
   else if (style.boxEdge === 'bar') canvas.drawRect(ck.LTRBRect(l - thick, t, l, b), paint)
@@ -47,7 +48,7 @@ export function paintBox(ck: CanvasKit, canvas: Canvas, layer: TitleLayer, layou
 /** Draws letters of a title: glow, shadow and outline behind, fill in front. `only` is a range of the text. */
 export function paintLetters(
   ck: CanvasKit,
-  fonts: FontShelf,
+  fonts: FontRegistry,
   canvas: Canvas,
   layer: TitleLayer,
   only?: readonly [number, number],
@@ -77,10 +78,10 @@ export function paintLetters(
     done()
   }
   if (number(style, 'letterShadow') > 0) {
-    const [sin, cos] = sinCosDegrees(number(style, 'shadowTurn'))
+    const [sin, cos] = sinCosDegrees(number(style, 'shadowAngle'))
     const done = blurred(number(style, 'shadowBlur') / 2)
     colour('shadowColour', number(style, 'letterShadow') / 100)
-    pass(paint, cos * number(style, 'shadowAway'), sin * number(style, 'shadowAway'))
+    pass(paint, cos * number(style, 'shadowDistance'), sin * number(style, 'shadowDistance'))
     done()
   }
   blurred(0)
@@ -96,7 +97,7 @@ export function paintLetters(
   if (style.fill === 'gradient') {
     const at = setTitle(ck, fonts, layer)
     at.paragraph.delete()
-    const [sin, cos] = sinCosDegrees(number(style, 'gradientTurn'))
+    const [sin, cos] = sinCosDegrees(number(style, 'gradientAngle'))
     const [cx, cy] = [at.left + at.width / 2, at.top + at.height / 2]
     const reach = (Math.abs(cos) * at.width + Math.abs(sin) * at.height) / 2
     const shader = ck.Shader.MakeLinearGradient(

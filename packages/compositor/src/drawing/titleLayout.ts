@@ -1,6 +1,6 @@
 import type { CanvasKit, Paint, Paragraph, TextStyle } from 'canvaskit-wasm'
 import type { TitleLayer, Value } from '@dusk/timeline'
-import type { FontShelf } from './fontShelf'
+import type { FontRegistry } from './fontRegistry'
 
 type Style = Record<string, Value>
 
@@ -46,7 +46,7 @@ export function pieces(layer: Pick<TitleLayer, 'text' | 'style' | 'runs'>): Piec
 
 const number = (style: Style, key: string) => style[key] as number
 
-function textStyle(ck: CanvasKit, fonts: FontShelf, style: Style, lineSpacing: number, colour: Float32Array) {
+function textStyle(ck: CanvasKit, fonts: FontRegistry, style: Style, lineSpacing: number, colour: Float32Array) {
   return new ck.TextStyle({
     color: colour,
     fontFamilies: fonts.order(String(style.font)),
@@ -67,7 +67,7 @@ function textStyle(ck: CanvasKit, fonts: FontShelf, style: Style, lineSpacing: n
  * Sets a title's text. Line breaks do not depend on the size of the output: lines are always set in reel pixels and
  * drawn larger or smaller.
  */
-export function setTitle(ck: CanvasKit, fonts: FontShelf, layer: TitleLayer, ink?: Ink): TitleLayout {
+export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, ink?: Ink): TitleLayout {
   const { style } = layer
   const crawl = style.travel === 'crawl'
   const aligns = {

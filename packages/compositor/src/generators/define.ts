@@ -1,7 +1,7 @@
 import type { Canvas, CanvasKit, Paint } from 'canvaskit-wasm'
 import { resolveParams, type Param, type Value } from '@dusk/timeline'
-import type { FontShelf } from '../drawing/fontShelf'
-import type { Rect } from '../drawing/room'
+import type { FontRegistry } from '../drawing/fontRegistry'
+import type { Rect } from '../drawing/vectorRenderer'
 
 export const GENERATOR_FAMILIES = {
   grounds: 'Backgrounds',
@@ -17,7 +17,7 @@ export type Settings = Record<string, Value>
 export interface Sheet {
   ck: CanvasKit
   canvas: Canvas
-  fonts: FontShelf
+  fonts: FontRegistry
   width: number
   height: number
   /** What {@link GeneratorKind.frame} gave. */

@@ -1,4 +1,4 @@
-import { invert, multiply, scaling, translation, type EdgePlan, type Matrix } from '@dusk/timeline'
+import { invert, multiply, scaling, translation, type FrameStylePlan, type Matrix } from '@dusk/timeline'
 import { colourParts } from '../colour'
 import type { Engine } from '../engine'
 import { Picture } from '../picture'
@@ -18,7 +18,7 @@ const LARGEST = 4096
 export function drawEdged(
   engine: Engine,
   painter: LayerPainter,
-  edge: EdgePlan,
+  edge: FrameStylePlan,
   size: { width: number; height: number },
   matrix: Matrix,
   paint: Paint,
@@ -58,7 +58,7 @@ export function drawEdged(
     y0,
     x1,
     y1,
-    lengths(edge.corners),
+    lengths(edge.cornerRadius),
     lengths(edge.feather),
     border,
     r,
@@ -91,7 +91,7 @@ function tidy(matrix: Matrix): Matrix {
 function drawShadow(
   engine: Engine,
   painter: LayerPainter,
-  shadow: NonNullable<EdgePlan['shadow']>,
+  shadow: NonNullable<FrameStylePlan['shadow']>,
   picture: Picture,
   blur: number,
   out: Matrix,

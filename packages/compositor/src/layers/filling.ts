@@ -1,4 +1,4 @@
-import { scaling, multiply, type FillingPlan } from '@dusk/timeline'
+import { scaling, multiply, type BackgroundFillPlan } from '@dusk/timeline'
 import { colourParts, colourWord } from '../colour'
 import type { Engine } from '../engine'
 import { Picture } from '../picture'
@@ -10,19 +10,19 @@ import type { LayerPainter } from './layerPainter'
 export function drawFilling(
   engine: Engine,
   painter: LayerPainter,
-  filling: FillingPlan,
+  backgroundFill: BackgroundFillPlan,
   opacity: number,
   paint: Paint,
   target: Picture,
 ): void {
   const { kernels } = engine
   const { width, height } = target
-  if (filling.kind === 'blur') {
+  if (backgroundFill.kind === 'blur') {
     // Drawn at an eighth: the blur leaves nothing finer than that.
     const [w, h] = [Math.max(8, Math.round(width / 8)), Math.max(8, Math.round(height / 8))]
     const small = Picture.rgba(engine, w, h)
     kernels.fill(small.address(), w * h, colourWord('#000000'))
-    paint(multiply(scaling(w / width, h / height), filling.matrix), 1, small)
+    paint(multiply(scaling(w / width, h / height), backgroundFill.matrix), 1, small)
     const sigma = Math.max(w, h) / 28
     blurPicture(engine, small, sigma, sigma)
     kernels.towards(small.address(), w * h, 0, 0, 0, 0.25)
@@ -31,8 +31,8 @@ export function drawFilling(
     return
   }
   const sheet = Picture.rgba(engine, width, height)
-  kernels.fill(sheet.address(), width * height, colourWord(filling.colour))
-  if (filling.kind === 'pattern') drawStripes(engine, sheet, filling.colour)
+  kernels.fill(sheet.address(), width * height, colourWord(backgroundFill.colour))
+  if (backgroundFill.kind === 'pattern') drawStripes(engine, sheet, backgroundFill.colour)
   kernels.blendRow(sheet.address(), target.address(), width * height, Math.round(opacity * 32_768))
   sheet.release()
 }

@@ -13,12 +13,12 @@ export function placeLayer(
   paint: Paint,
   target: Picture,
 ): void {
-  if (layer.filling) drawFilling(engine, painter, layer.filling, layer.opacity, paint, target)
-  if (!layer.edge && !layer.smear && !layer.blend) {
+  if (layer.backgroundFill) drawFilling(engine, painter, layer.backgroundFill, layer.opacity, paint, target)
+  if (!layer.edge && !layer.motionBlur && !layer.blend) {
     paint(layer.matrix, layer.opacity, target)
     return
   }
-  if (layer.edge && !layer.smear && !layer.blend && layer.opacity === 1) {
+  if (layer.edge && !layer.motionBlur && !layer.blend && layer.opacity === 1) {
     drawEdged(engine, painter, layer.edge, layer, layer.matrix, paint, target)
     return
   }
@@ -31,14 +31,14 @@ export function placeLayer(
     if (layer.edge) drawEdged(engine, painter, layer.edge, layer, matrix, paint, sheet)
     else paint(matrix, 1, sheet)
   }
-  if (layer.smear) {
+  if (layer.motionBlur) {
     const sums = engine.heap.allocate(pixels * 16)
     kernels.fill(sums, pixels * 4, 0)
-    for (const matrix of layer.smear) {
+    for (const matrix of layer.motionBlur) {
       drawAt(matrix)
       kernels.addUp(sheet.address(), sums, pixels * 4)
     }
-    kernels.average(sums, sheet.address(), pixels * 4, layer.smear.length)
+    kernels.average(sums, sheet.address(), pixels * 4, layer.motionBlur.length)
     engine.heap.release(sums)
   } else drawAt(layer.matrix)
   if (layer.blend) {

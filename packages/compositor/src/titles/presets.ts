@@ -50,7 +50,17 @@ export const TITLE_PRESETS: Readonly<Record<TitleFamily, readonly TitlePreset[]>
 }
 
 /** Settings of titles that are lengths: they grow with the reel. */
-const LENGTHS = ['size', 'spacing', 'outline', 'shadowAway', 'shadowBlur', 'glow', 'boxPadding', 'boxCorners', 'width']
+const LENGTHS = [
+  'size',
+  'spacing',
+  'outline',
+  'shadowDistance',
+  'shadowBlur',
+  'glow',
+  'boxPadding',
+  'boxCornerRadius',
+  'width',
+]
 const TICKS = 705_600_000
 
 /** A title's look in a reel `factor` times as large: its lengths grow with it. */

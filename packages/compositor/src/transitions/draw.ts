@@ -1,4 +1,4 @@
-import { easeAt, resolveParams, type TransitionLayer } from '@dusk/timeline'
+import { BLEND_MODES, easeAt, resolveParams, type BlendMode, type TransitionLayer } from '@dusk/timeline'
 import type { Engine } from '../engine'
 import type { LayerPainter } from '../layers/layerPainter'
 import { Picture } from '../picture'
@@ -13,13 +13,17 @@ export interface StageMemory {
   maps: MapStore
 }
 
-/** Draws a change from one picture to another over a canvas; all four are of one size. Unknown kinds dissolve. */
+/**
+ * Draws a change from one picture to another over a canvas; all four are of one size. Unknown kinds dissolve.
+ * @param blend how the outcome mixes with the canvas; normal when left out
+ */
 export function drawTransition(
   memory: StageMemory,
   layer: TransitionLayer,
   from: Picture,
   to: Picture,
   target: Picture,
+  blend?: Exclude<BlendMode, 'normal'>,
 ): void {
   const { engine, painter, maps } = memory
   const kind = transitionById(layer.transition)
@@ -30,6 +34,8 @@ export function drawTransition(
   const stage = new Stage(engine, painter, maps, from, to, out)
   kind.draw(stage, t, settings)
   stage.release()
-  engine.kernels.blendRow(out.address(), target.address(), out.width * out.height, 32_768)
+  const pixels = out.width * out.height
+  if (blend) engine.kernels.blendPixels(out.address(), target.address(), pixels, BLEND_MODES.indexOf(blend))
+  else engine.kernels.blendRow(out.address(), target.address(), pixels, 32_768)
   out.release()
 }

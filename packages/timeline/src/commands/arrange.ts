@@ -6,7 +6,7 @@ import { clipEnd } from '../document/query'
 import { sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { linkedClips, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
+import { linkedClips, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { pieceSchema, pieceToClip, putClips } from './place'
@@ -23,8 +23,8 @@ export const append = defineCommand({
     const ends = [...new Set(tracks)]
       .map((track) => edit.clipsOn(track.id).at(-1))
       .map((clip) => (clip ? clipEnd(clip) : 0))
-    let base = snapOn(edit, lead, Math.max(...ends))
-    if (base < Math.max(...ends)) base = snapOn(edit, lead, Math.max(...ends) + 14_112_000)
+    let base = quantise(edit, lead, Math.max(...ends))
+    if (base < Math.max(...ends)) base = quantise(edit, lead, Math.max(...ends) + 14_112_000)
     const first = Math.min(...command.pieces.map((piece) => piece.start))
     const clips = command.pieces.map((piece) => pieceToClip(edit, { ...piece, start: base + piece.start - first }))
     putClips(edit, clips, 'free')
@@ -113,18 +113,14 @@ export const replace = defineCommand({
         name: null,
         head: 0,
         sync: 0,
-        map: { kind: 'steady', source: source + (clip.start - named.start) },
+        map: { kind: 'constant', source: source + (clip.start - named.start) },
       }
       const held = sourceOf(edit, next)!.length - next.map.source
       if (held <= 0) refuse('source', `${asset.name} ends before that part begins.`, [assetId])
-      const end = snapOn(edit, track, Math.min(clipEnd(clip), start + held))
+      const end = quantise(edit, track, Math.min(clipEnd(clip), start + held))
       if (end <= start) refuse('length', 'A clip has to be at least one frame long.', [id])
       edit.put('clips', { ...next, length: end - start })
     }
-    refuseOverlap(
-      edit,
-      clips.map((clip) => clip.trackId),
-    )
     const rest = named.link ? edit.linkedTo(named.link) : []
     if (rest.length === 1) edit.patchClip(rest[0]!.id, { link: null })
   },

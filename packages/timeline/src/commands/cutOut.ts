@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { clipEnd } from '../document/query'
 import { idSchema, ticksSchema } from '../document/values'
-import { closeRange, dropLoneLinks, openTrack, scopeSchema, snapOn, splitClips, tracksInScope } from '../edit/lanes'
+import { closeRange, dropLoneLinks, openTrack, scopeSchema, quantise, splitClips, tracksInScope } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
@@ -22,7 +22,7 @@ export const cutOut = defineCommand({
     const inReel = [...edit.all('tracks')].filter((track) => track.reelId === reelId)
     const lead = trackId ? openTrack(edit, trackId) : (inReel.find((track) => track.kind === 'picture') ?? inReel[0])
     if (!lead || lead.reelId !== reelId) return refuse('missing', 'This reel has no such track.')
-    const [begin, end] = [snapOn(edit, lead, from), snapOn(edit, lead, to)]
+    const [begin, end] = [quantise(edit, lead, from), quantise(edit, lead, to)]
     if (end <= begin) refuse('length', 'The range to cut out is empty.')
     const lanes = tracksInScope(edit, lead, scope)
     const clips = () => lanes.flatMap((lane) => [...edit.clipsOn(lane.id)])
@@ -34,7 +34,7 @@ export const cutOut = defineCommand({
       )
     const links: (string | null)[] = []
     for (const lane of lanes) {
-      const [a, b] = [snapOn(edit, lane, begin), snapOn(edit, lane, end)]
+      const [a, b] = [quantise(edit, lane, begin), quantise(edit, lane, end)]
       for (const clip of edit.clipsOn(lane.id)) {
         if (clip.start < a || clipEnd(clip) > b) continue
         links.push(clip.link)

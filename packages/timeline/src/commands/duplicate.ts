@@ -4,7 +4,7 @@ import { clipEnd } from '../document/query'
 import type { Transition } from '../document/transition'
 import { idSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { leadTrack, linkedClips, snapOn } from '../edit/lanes'
+import { leadTrack, linkedClips, quantise } from '../edit/lanes'
 import { count, defineCommand } from './define'
 import { placeModeSchema, putClips } from './place'
 
@@ -21,7 +21,7 @@ export function copyClips(edit: Edit, clips: readonly Clip[], by: number): Clip[
     id: renew(clip.id)!,
     link: renew(clip.link),
     group: renew(clip.group),
-    start: snapOn(edit, edit.need('tracks', clip.trackId), clip.start + by),
+    start: quantise(edit, edit.need('tracks', clip.trackId), clip.start + by),
   }))
 }
 
@@ -52,7 +52,7 @@ export const duplicate = defineCommand({
     const clips = linkedClips(edit, clipIds, linked)
     const lead = leadTrack(edit, clips)
     const first = Math.min(...clips.map((clip) => clip.start))
-    const by = snapOn(edit, lead, Math.max(...clips.map(clipEnd)) - first)
+    const by = quantise(edit, lead, Math.max(...clips.map(clipEnd)) - first)
     const copies = copyClips(edit, clips, by)
     putClips(edit, copies, mode)
     const copyOf = new Map(clips.map((clip, i) => [clip.id, copies[i]!.id]))

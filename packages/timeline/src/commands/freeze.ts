@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import { idSchema, ticksSchema } from '../document/values'
-import { linkedClips, openGap, openTrack, scopeSchema, snapOn, splitClips } from '../edit/lanes'
+import { linkedClips, openGap, openTrack, scopeSchema, quantise, splitClips } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { sourceTimeAt } from '../evaluate/timeMap'
 import { defineCommand } from './define'
@@ -22,7 +22,7 @@ export const freeze = defineCommand({
     const clip = edit.need('clips', clipId)
     const track = openTrack(edit, clip.trackId)
     if (track.kind !== 'picture') refuse('kind', 'Only a picture can be frozen.', [clipId])
-    const [begin, long] = [snapOn(edit, track, at), snapOn(edit, track, length)]
+    const [begin, long] = [quantise(edit, track, at), quantise(edit, track, length)]
     if (begin < clip.start || begin >= clipEnd(clip)) refuse('nothing', 'The playhead is not on this clip.', [clipId])
     if (long <= 0) refuse('length', 'A frozen frame has to last at least one frame.')
     splitClips(edit, linkedClips(edit, [clipId]), begin)

@@ -3,7 +3,9 @@ import type { Project } from '../document/project'
 import { settle } from '../edit/carry'
 import { Edit, type Change } from '../edit/edit'
 import { CommandRefused } from '../edit/refuse'
-import { refuseOutside, refuseOverlaps, refuseTornLinks } from './bounds'
+import { patchesOf } from '../patches/diff'
+import type { Patch } from '../patches/patch'
+import { holdRules } from '../rules'
 import type { CommandKind } from './define'
 import { append, stackAbove, replace } from './arrange'
 import { addAsset, renameAsset, removeAsset } from './assets'
@@ -16,12 +18,12 @@ import { closeGap, closeGaps } from './gaps'
 import { join } from './join'
 import { link, unlink, group, ungroup, resync } from './links'
 import { addMarkers, setMarker, removeMarkers } from './markers'
-import { addMade, setTitle, setGenerator } from './made'
+import { addGenerated, setTitle, setGenerator } from './generated'
 import { move } from './move'
 import { nest, unnest } from './nest'
 import { setEach, setParams, setTrackParams } from './params'
 import { paste } from './paste'
-import { addPick, setPick, removePick } from './picks'
+import { addSubclip, setSubclip, removeSubclip } from './subclips'
 import { place } from './place'
 import { addReel, removeReel } from './reels'
 import { reorder } from './reorder'
@@ -46,9 +48,9 @@ export const COMMANDS = {
   setFolder,
   removeFolder,
   setAssets,
-  addPick,
-  setPick,
-  removePick,
+  addSubclip,
+  setSubclip,
+  removeSubclip,
   addReel,
   removeReel,
   nest,
@@ -85,7 +87,7 @@ export const COMMANDS = {
   addMarkers,
   setMarker,
   removeMarkers,
-  addMade,
+  addGenerated,
   setTitle,
   setGenerator,
   setParams,
@@ -101,78 +103,21 @@ export const COMMANDS = {
   restore,
 } as const
 
-/** A command as data, checked. What the API, the desk, tests and other windows exchange. */
-export const commandSchema = z.discriminatedUnion('type', [
-  addAsset.schema,
-  renameAsset.schema,
-  removeAsset.schema,
-  addFolder.schema,
-  setFolder.schema,
-  removeFolder.schema,
-  setAssets.schema,
-  addPick.schema,
-  setPick.schema,
-  removePick.schema,
-  addReel.schema,
-  removeReel.schema,
-  nest.schema,
-  unnest.schema,
-  addTrack.schema,
-  setTrack.schema,
-  moveTrack.schema,
-  removeTrack.schema,
-  place.schema,
-  append.schema,
-  stackAbove.schema,
-  replace.schema,
-  paste.schema,
-  duplicate.schema,
-  move.schema,
-  swap.schema,
-  reorder.schema,
-  trim.schema,
-  roll.schema,
-  slip.schema,
-  slide.schema,
-  split.schema,
-  join.schema,
-  freeze.schema,
-  remove.schema,
-  cutOut.schema,
-  closeGap.schema,
-  closeGaps.schema,
-  link.schema,
-  unlink.schema,
-  group.schema,
-  ungroup.schema,
-  resync.schema,
-  addMarkers.schema,
-  setMarker.schema,
-  removeMarkers.schema,
-  addMade.schema,
-  setTitle.schema,
-  setGenerator.schema,
-  setParams.schema,
-  setEach.schema,
-  setTrackParams.schema,
-  addTransitions.schema,
-  setTransitions.schema,
-  removeTransitions.schema,
-  copySettings.schema,
-  setClips.schema,
-  setReel.schema,
-  renameProject.schema,
-  restore.schema,
-])
-
-export type Command = z.infer<typeof commandSchema>
+type Kinds = typeof COMMANDS
+export type Command = { [Type in keyof Kinds]: z.infer<Kinds[Type]['schema']> }[keyof Kinds]
 /** A command before defaults are filled in. */
-export type CommandInput = z.input<typeof commandSchema>
+export type CommandInput = { [Type in keyof Kinds]: z.input<Kinds[Type]['schema']> }[keyof Kinds]
 
-/** A document after a command, with what changed. */
+const schemas = Object.values(COMMANDS).map((kind) => kind.schema) as unknown as [z.ZodObject, ...z.ZodObject[]]
+
+/** A command as data, checked. What the API, the desk, tests and other windows exchange. */
+export const commandSchema = z.discriminatedUnion('type', schemas) as unknown as z.ZodType<Command, CommandInput>
+
+/** A document after a command, with the entities that changed and the patches that lead to it. */
 export interface Applied {
   project: Project
   changes: Change[]
+  patches: Patch[]
 }
 
 /**
@@ -185,10 +130,10 @@ export function applyCommand(project: Project, command: Command, seed: string): 
   const kind = COMMANDS[command.type] as unknown as CommandKind
   kind.apply(edit, command as never)
   settle(edit)
-  refuseOutside(edit)
-  refuseTornLinks(edit)
-  refuseOverlaps(edit)
-  return { project: edit.finish(), changes: edit.changes() }
+  holdRules(edit)
+  const changes = edit.changes()
+  const patches = patchesOf(changes, { from: project.name, to: edit.name })
+  return { project: edit.finish(), changes, patches }
 }
 
 /** What the history calls a command. */

@@ -38,7 +38,7 @@ export const join = defineCommand({
       const later = b.map.source - a.map.source
       for (const marker of edit.all('markers'))
         if (marker.clipId === b.id)
-          edit.put('markers', { ...marker, clipId: a.id, at: marker.at + (a.map.kind === 'steady' ? later : 0) })
+          edit.put('markers', { ...marker, clipId: a.id, at: marker.at + (a.map.kind === 'constant' ? later : 0) })
       for (const transition of edit.all('transitions')) {
         if (transition.leftId === a.id && transition.rightId === b.id) edit.remove('transitions', transition.id)
         else if (transition.leftId === b.id) edit.put('transitions', { ...transition, leftId: a.id })

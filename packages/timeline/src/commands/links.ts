@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import type { Clip } from '../document/clip'
-import { anchorOf, leaderOf, slipOf } from '../document/sync'
+import { anchorOf, leaderOf, slipOf } from '../document/linkSync'
 import { idSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { dropLoneLinks, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
+import { dropLoneLinks, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 
@@ -85,13 +85,12 @@ export const resync = defineCommand({
       const lead = leaderOf(edit.base, edit.linkedTo(clip.link))!
       const slip = slipOf(lead, clip)
       if (slip === 0) continue
-      const start = snapOn(edit, edit.need('tracks', clip.trackId), clip.start - slip)
+      const start = quantise(edit, edit.need('tracks', clip.trackId), clip.start - slip)
       if (start < 0) refuse('before-start', 'In sync, this clip would begin before the start of the reel.', [clip.id])
       edit.patchClip(clip.id, { start })
       touched.push(clip.trackId)
     }
     if (touched.length === 0) refuse('nothing', 'Nothing here is out of sync.')
-    refuseOverlap(edit, touched)
   },
   describe: ({ clipIds: ids }) => `Put ${count(ids.length, 'clip')} back in sync`,
 })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { Clip } from '../document/clip'
 import { idSchema, signedTicksSchema } from '../document/values'
-import { dropLoneLinks, linkedClips, openTrack, snapOn } from '../edit/lanes'
+import { dropLoneLinks, linkedClips, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { placeModeSchema, putClips } from './place'
@@ -25,13 +25,13 @@ export const move = defineCommand({
     if (earliest + by < 0) refuse('before-start', 'A clip can’t begin before the start of the reel.', clipIds)
     // With a picture among them all move by the same whole frames, so that sound stays where its picture is.
     const lead = clips.find((clip) => edit.need('tracks', clip.trackId).kind === 'picture') ?? clips[0]!
-    const shift = snapOn(edit, edit.need('tracks', lead.trackId), lead.start + by) - lead.start
+    const shift = quantise(edit, edit.need('tracks', lead.trackId), lead.start + by) - lead.start
     const moved: Clip[] = clips.map((clip) => {
       const target = openTrack(edit, tracks[clip.id] ?? clip.trackId)
       const origin = edit.need('tracks', clip.trackId)
       if (target.kind !== origin.kind || target.reelId !== origin.reelId)
         refuse('kind', `This clip can’t go on ${target.name}.`, [clip.id])
-      const start = Math.max(0, snapOn(edit, target, clip.start + shift))
+      const start = Math.max(0, quantise(edit, target, clip.start + shift))
       return { ...clip, trackId: target.id, start }
     })
     // Taken out first: a clip never stands in its own way, and an insert does not push it twice.

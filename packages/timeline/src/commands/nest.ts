@@ -1,12 +1,12 @@
 import { z } from 'zod'
-import { PLAIN_CLIP, type Clip } from '../document/clip'
+import { CLIP_DEFAULTS, type Clip } from '../document/clip'
 import { createReel, createTrack } from '../document/create'
 import { compareOrder, orderBetween } from '../document/order'
 import { clipEnd } from '../document/query'
 import type { Track } from '../document/track'
 import { idSchema, nameSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { dropLoneLinks, grainOf, linkedClips, openTrack, refuseOverlap, sliceClip, snapOn } from '../edit/lanes'
+import { dropLoneLinks, grainOf, linkedClips, openTrack, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { sourceTimeAt } from '../evaluate/timeMap'
 import { count, defineCommand } from './define'
@@ -44,7 +44,7 @@ export const nest = defineCommand({
     edit.put('reels', {
       ...createReel(name, parent.format, orderBetween(reels.at(-1)!.order, null), () => reelId),
       fit: parent.fit,
-      filling: parent.filling,
+      backgroundFill: parent.backgroundFill,
     })
     const inner = new Map<string, Track>()
     let order: string | null = null
@@ -56,7 +56,7 @@ export const nest = defineCommand({
     }
     for (const clip of clips) {
       const home = inner.get(clip.trackId)!
-      edit.put('clips', { ...clip, trackId: home.id, start: snapOn(edit, home, clip.start - begin) })
+      edit.put('clips', { ...clip, trackId: home.id, start: quantise(edit, home, clip.start - begin) })
     }
     const front = tracks.filter((track) => track.kind === 'picture').at(-1)
     const sound = tracks.find((track) => track.kind === 'sound')
@@ -66,9 +66,9 @@ export const nest = defineCommand({
       [sound, 0],
     ] as const) {
       if (!track) continue
-      const [start, stop] = [snapOn(edit, track, begin), snapOn(edit, track, end)]
+      const [start, stop] = [quantise(edit, track, begin), quantise(edit, track, end)]
       edit.put('clips', {
-        ...PLAIN_CLIP,
+        ...CLIP_DEFAULTS,
         params: {},
         kind: 'reel',
         nestedId: reelId,
@@ -77,10 +77,9 @@ export const nest = defineCommand({
         stream,
         start,
         length: Math.max(stop - start, 1),
-        map: { kind: 'steady', source: 0 },
+        map: { kind: 'constant', source: 0 },
         link,
       })
-      refuseOverlap(edit, [track.id])
     }
   },
   describe: ({ clipIds, name }) => `Made the reel ${name} of ${count(clipIds.length, 'clip')}`,
@@ -124,8 +123,8 @@ export const unnest = defineCommand({
       for (const [i, track] of inside.entries()) {
         const clips: Clip[] = []
         for (const clip of edit.clipsOn(track.id)) {
-          const from = Math.max(snapOn(edit, home, clip.start + offset), shell.start)
-          const to = Math.min(snapOn(edit, home, clipEnd(clip) + offset), clipEnd(shell))
+          const from = Math.max(quantise(edit, home, clip.start + offset), shell.start)
+          const to = Math.min(quantise(edit, home, clipEnd(clip) + offset), clipEnd(shell))
           if (to <= from) continue
           const moved = { ...clip, start: clip.start + offset }
           const id = edit.newId()

@@ -3,12 +3,12 @@ import { clipSchema } from '../document/clip'
 import { markerSchema } from '../document/marker'
 import { compareOrder, orderBetween } from '../document/order'
 import { reelSchema } from '../document/reel'
-import { reelsInside, sourceOf } from '../document/source'
+import { sourceOf } from '../document/source'
 import { trackSchema } from '../document/track'
 import { transitionSchema } from '../document/transition'
 import { ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { openTrack, refuseOverlap, snapOn } from '../edit/lanes'
+import { openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { copyClips, copyTransitions } from './duplicate'
@@ -52,13 +52,10 @@ function bringReels(edit: Edit, whole: readonly WholeReel[]): void {
     for (const clip of clips) edit.put('clips', clip)
     for (const transition of transitions) edit.put('transitions', transition)
     for (const marker of markers) edit.put('markers', marker)
-    refuseOverlap(edit, own)
   }
   for (const { reel, clips } of brought)
     for (const clip of clips) {
       if (!sourceOf(edit, clip)) refuse('missing', `A source of ${reel.name} is not in this project.`, [clip.id])
-      if (clip.kind === 'reel' && reelsInside(edit, clip.nestedId).has(reel.id))
-        refuse('cycle', 'A reel can’t play inside itself.', [clip.nestedId])
     }
 }
 
@@ -90,12 +87,10 @@ export const paste = defineCommand({
           ? source?.picture && clip.stream === null
           : clip.stream !== null && source?.sounds[clip.stream]
       if (!fits) refuse('kind', `${source?.name} can’t go on ${track.name}.`, [clip.id])
-      if (clip.kind === 'reel' && reelsInside(edit, clip.nestedId).has(reelId))
-        refuse('cycle', 'A reel can’t play inside itself.', [clip.nestedId])
     }
-    const by = snapOn(edit, lead, at) - Math.min(...clips.map((clip) => clip.start))
+    const by = quantise(edit, lead, at) - Math.min(...clips.map((clip) => clip.start))
     const copies = copyClips(edit, clips, by).map((copy, i) => {
-      const end = snapOn(edit, tracks[i]!, clips[i]!.start + clips[i]!.length + by)
+      const end = quantise(edit, tracks[i]!, clips[i]!.start + clips[i]!.length + by)
       if (end <= copy.start) refuse('length', 'A clip has to be at least one frame long.', [clips[i]!.id])
       return { ...copy, length: end - copy.start }
     })

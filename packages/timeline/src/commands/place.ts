@@ -1,11 +1,13 @@
 import { z } from 'zod'
-import { clipBaseSchema, PLAIN_CLIP, type Clip } from '../document/clip'
-import { reelsInside, sourceOf } from '../document/source'
+import { clipBaseSchema, CLIP_DEFAULTS, type Clip } from '../document/clip'
+import { clipEnd } from '../document/query'
+import { sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { clearRange, grainOf, leadTrack, openGap, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
+import { clearRange, grainOf, leadTrack, openGap, openTrack, quantise, sliceClip } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
+import { sourceLimits } from './trimLimits'
 
 /**
  * What happens to clips in the way: nothing may be in the way, later clips are pushed, or what lies beneath is
@@ -38,18 +40,17 @@ export function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Cli
   if (assetId) edit.need('assets', assetId)
   if (nestedId) {
     edit.need('reels', nestedId)
-    if (reelsInside(edit, nestedId).has(track.reelId)) refuse('cycle', 'A reel can’t play inside itself.', [nestedId])
   }
   if (edit.get('clips', piece.clipId)) refuse('id', 'That clip is already there.', [piece.clipId])
   const base = {
-    ...PLAIN_CLIP,
+    ...CLIP_DEFAULTS,
     params: {},
     id: piece.clipId,
     trackId: track.id,
     stream: piece.stream,
-    start: snapOn(edit, track, piece.start),
+    start: quantise(edit, track, piece.start),
     length: piece.length,
-    map: { kind: 'steady' as const, source: piece.source },
+    map: { kind: 'constant' as const, source: piece.source },
     link: piece.link,
     gain: piece.gain,
   }
@@ -62,7 +63,7 @@ export function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Cli
   // A part that asks for more than its source holds ends with it.
   const left = source.length - piece.source
   if (left <= 0) refuse('source', `${source.name} ends before that part begins.`, [assetId ?? nestedId!])
-  const end = snapOn(edit, track, piece.start + Math.min(piece.length, left))
+  const end = quantise(edit, track, piece.start + Math.min(piece.length, left))
   if (end <= clip.start) refuse('length', 'A clip has to be at least one frame long.', [piece.clipId])
   return { ...clip, length: end - clip.start }
 }
@@ -84,6 +85,26 @@ export const place = defineCommand({
     `${count(new Set(pieces.map((p) => p.link ?? p.clipId)).size, 'clip')}`,
 })
 
+/**
+ * Shortens a linked clip that runs on past its picture's cut, by a split edit, into what was inserted at that cut. What
+ * followed it begins with its own picture again, so that no silence is left where nobody asked for it.
+ */
+function giveWay(edit: Edit, inserted: Clip, own: ReadonlySet<string>): void {
+  const { start } = inserted
+  const over = edit
+    .clipsOn(inserted.trackId)
+    .find((clip) => !own.has(clip.id) && clip.link && clip.start < start && clipEnd(clip) > start)
+  if (!over) return
+  const overhang = clipEnd(over) - start
+  edit.patchClip(over.id, sliceClip(over, over.start, start))
+  const next = edit.clipsOn(inserted.trackId).find((clip) => !own.has(clip.id) && clip.start >= start)
+  if (!next?.link) return
+  const picture = edit.linkedTo(next.link).find((clip) => edit.need('tracks', clip.trackId).kind === 'picture')
+  if (!picture || next.start - overhang !== quantise(edit, edit.need('tracks', next.trackId), picture.start)) return
+  const { min } = sourceLimits(edit, next, 'start')
+  edit.patchClip(next.id, sliceClip(next, Math.max(min, next.start - overhang), clipEnd(next)))
+}
+
 /** Puts finished clips on their tracks by a mode. Clips given may already be there and are then replaced. */
 export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): void {
   const own = new Set(clips.map((clip) => clip.id))
@@ -95,14 +116,12 @@ export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): v
     const picture = clips.find((clip) => clip.trackId === track.id && clip.start - earliest.start < hair)
     const first = picture ?? earliest
     const end = Math.max(...clips.map((clip) => clip.start + clip.length))
-    openGap(edit, edit.need('tracks', first.trackId), first.start, end - first.start, 'unlocked')
+    const lead = edit.need('tracks', first.trackId)
+    openGap(edit, lead, first.start, end - first.start, 'unlocked')
+    for (const clip of clips) giveWay(edit, clip, own)
   } else if (mode === 'over') {
     for (const clip of clips)
       clearRange(edit, edit.need('tracks', clip.trackId), clip.start, clip.start + clip.length, own)
   }
   for (const clip of clips) edit.put('clips', clip)
-  refuseOverlap(
-    edit,
-    clips.map((clip) => clip.trackId),
-  )
 }

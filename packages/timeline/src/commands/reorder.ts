@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { clipEnd } from '../document/query'
 import { idSchema } from '../document/values'
-import { closeRange, linkedClips, openGap, openTrack, snapOn } from '../edit/lanes'
+import { closeRange, linkedClips, openGap, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
@@ -24,7 +24,7 @@ export const reorder = defineCommand({
     const at = before ? edit.need('clips', before).start : lane.length > 0 ? clipEnd(lane.at(-1)!) : 0
     if (before) openGap(edit, track, at, clip.length, 'unlocked')
     for (const member of group) {
-      const start = snapOn(edit, edit.need('tracks', member.trackId), member.start + at - clip.start)
+      const start = quantise(edit, edit.need('tracks', member.trackId), member.start + at - clip.start)
       if (start < 0) refuse('before-start', 'A linked clip would begin before the start of the reel.', [member.id])
       edit.put('clips', { ...member, start })
     }

@@ -4,7 +4,7 @@ import { clipName } from '../document/source'
 import type { Clip } from '../document/clip'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { leadTrack, openTrack, refuseOverlap, sliceClip, snapOn } from '../edit/lanes'
+import { leadTrack, openTrack, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 import { edgeGroup } from './trim'
@@ -33,14 +33,14 @@ export const roll = defineCommand({
       refuse('touch', 'Only a cut between two clips that touch can be rolled.', [leftId, rightId])
     const limits = rollLimits(edit, left, right)
     const [lefts, rights] = [edgeGroup(edit, left, 'end', linked), edgeGroup(edit, right, 'start', linked)]
-    const cut = snapOn(edit, leadTrack(edit, [...lefts, ...rights]), to)
+    const cut = quantise(edit, leadTrack(edit, [...lefts, ...rights]), to)
     if (cut < limits.min || cut > limits.max) {
       const short = cut > limits.max ? left : right
       refuse('limit', `${clipName(edit, short)} has nothing more at this cut.`, [short.id])
     }
     const cutOn = (clip: Clip, edge: 'start' | 'end') => {
       const own = sourceLimits(edit, clip, edge)
-      return Math.min(Math.max(snapOn(edit, edit.need('tracks', clip.trackId), cut), own.min), own.max)
+      return Math.min(Math.max(quantise(edit, edit.need('tracks', clip.trackId), cut), own.min), own.max)
     }
     const cuts: [string, ReturnType<typeof sliceClip>][] = [
       ...lefts.map(
@@ -52,10 +52,6 @@ export const roll = defineCommand({
       ),
     ]
     for (const [id, slice] of cuts) edit.patchClip(id, slice)
-    refuseOverlap(
-      edit,
-      [...lefts, ...rights].map((clip) => clip.trackId),
-    )
   },
   describe: () => 'Rolled a cut',
 })

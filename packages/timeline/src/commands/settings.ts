@@ -62,7 +62,7 @@ export const setReel = defineCommand({
     type: z.literal('setReel'),
     reelId: idSchema,
     set: reelSchema
-      .pick({ name: true, background: true, fit: true, filling: true })
+      .pick({ name: true, background: true, fit: true, backgroundFill: true })
       .extend({ format: formatSchema })
       .partial(),
   }),

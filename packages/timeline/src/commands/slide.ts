@@ -4,7 +4,7 @@ import { clipEnd } from '../document/query'
 import { clipName } from '../document/source'
 import { idSchema, signedTicksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { grainOf, linkedClips, openTrack, sliceClip, snapOn } from '../edit/lanes'
+import { grainOf, linkedClips, openTrack, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 import { sourceLimits, type Limits } from './trimLimits'
@@ -52,14 +52,14 @@ export const slide = defineCommand({
     const clips = linkedClips(edit, [clipId], linked)
     const tracks = clips.map((clip) => openTrack(edit, clip.trackId))
     const grid = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
-    const wanted = snapOn(edit, grid, by)
+    const wanted = quantise(edit, grid, by)
     const limits = slideLimits(edit, lead)
     if (wanted < limits.min || wanted > limits.max)
       refuse('limit', `${clipName(edit, lead)} can’t slide that far: its neighbours have no more to give.`, [clipId])
     for (const clip of clips) {
       const own = slideLimits(edit, clip)
       const track = edit.need('tracks', clip.trackId)
-      const shift = snapOn(edit, track, wanted)
+      const shift = quantise(edit, track, wanted)
       if (shift < own.min - grainOf(edit, track) || shift > own.max + grainOf(edit, track))
         refuse('limit', `The linked clip on ${track.name} can’t slide that far. Unlink it, or slide less.`, [clip.id])
       const bounded = Math.min(Math.max(shift, own.min), own.max)

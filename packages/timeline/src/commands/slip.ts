@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { clipName } from '../document/source'
 import { idSchema, signedTicksSchema } from '../document/values'
-import { leadTrack, linkedClips, snapOn } from '../edit/lanes'
+import { leadTrack, linkedClips, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { slipLimits } from './trimLimits'
@@ -17,7 +17,7 @@ export const slip = defineCommand({
   }),
   apply(edit, { clipIds, by, linked }) {
     const clips = linkedClips(edit, clipIds, linked)
-    const shift = snapOn(edit, leadTrack(edit, clips), by)
+    const shift = quantise(edit, leadTrack(edit, clips), by)
     for (const clip of clips) {
       if (clip.map.kind === 'freeze') refuse('kind', 'A frozen frame has nothing to slip.', [clip.id])
       const limits = slipLimits(edit, clip)

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { clipEnd } from '../document/query'
 import { idSchema } from '../document/values'
-import { linkedClips, openTrack, refuseOverlap, snapOn } from '../edit/lanes'
+import { linkedClips, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
@@ -26,12 +26,11 @@ export const swap = defineCommand({
       [right, earlier],
     ] as const)
       for (const member of linkedClips(edit, [lead.id])) {
-        const start = snapOn(edit, edit.need('tracks', member.trackId), member.start + by)
+        const start = quantise(edit, edit.need('tracks', member.trackId), member.start + by)
         if (start < 0) refuse('before-start', 'A linked clip would begin before the start of the reel.', [member.id])
         edit.patchClip(member.id, { start })
         touched.push(member.trackId)
       }
-    refuseOverlap(edit, touched)
   },
   describe: ({ with: side }) => `Swapped a clip with the ${side}`,
 })

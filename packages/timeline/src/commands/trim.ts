@@ -4,17 +4,7 @@ import { clipEnd } from '../document/query'
 import { clipName } from '../document/source'
 import { idSchema, signedTicksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import {
-  closeRange,
-  leadTrack,
-  linkedClips,
-  openGap,
-  openTrack,
-  refuseOverlap,
-  scopeSchema,
-  sliceClip,
-  snapOn,
-} from '../edit/lanes'
+import { closeRange, leadTrack, linkedClips, openGap, openTrack, scopeSchema, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 import { sourceLimits, trimLimits, type Limits } from './trimLimits'
@@ -51,40 +41,61 @@ export const trim = defineCommand({
     openTrack(edit, clip.trackId)
     const group = edgeGroup(edit, clip, edge, linked)
     // Sound that ends with its picture ends on the frame.
-    const wanted = snapOn(edit, leadTrack(edit, group), to)
+    const wanted = quantise(edit, leadTrack(edit, group), to)
     const limits = trimLimits(edit, clip, edge, mode)
     if (wanted < limits.min || wanted > limits.max)
       refuse('limit', trimRefusal(edit, clip, edge, wanted, limits), [clipId])
     if (mode === 'ripple') return ripple(edit, clip, group, edge, wanted, scope)
     for (const member of group) {
       const own = trimLimits(edit, member, edge)
-      const at = Math.min(Math.max(snapOn(edit, edit.need('tracks', member.trackId), wanted), own.min), own.max)
+      const at = Math.min(Math.max(quantise(edit, edit.need('tracks', member.trackId), wanted), own.min), own.max)
       edit.patchClip(
         member.id,
         edge === 'start' ? sliceClip(member, at, clipEnd(member)) : sliceClip(member, member.start, at),
       )
     }
-    refuseOverlap(
-      edit,
-      group.map((member) => member.trackId),
-    )
   },
   describe: ({ edge, mode }) => `${mode === 'ripple' ? 'Ripple-trimmed' : 'Trimmed'} a clip’s ${edge}`,
 })
 
 type ScopeOf = z.infer<typeof scopeSchema>
 
+/**
+ * Linked clips whose own cut lies elsewhere by a split edit: they touch the next clip on that side, so their edge goes
+ * along by the same amount and the split edit stays what it was.
+ */
+function splitPartners(edit: Edit, clip: Clip, group: readonly Clip[], edge: 'start' | 'end'): Clip[] {
+  if (!clip.link) return []
+  return edit.linkedTo(clip.link).filter((other) => {
+    if (group.some((member) => member.id === other.id) || edit.need('tracks', other.trackId).locked) return false
+    return neighbourOf(edit, other, edge) !== null
+  })
+}
+
+/** The clip that touches another's edge on its track. */
+function neighbourOf(edit: Edit, clip: Clip, edge: 'start' | 'end'): Clip | null {
+  const lane = edit.clipsOn(clip.trackId)
+  return (
+    lane.find((other) => (edge === 'start' ? clipEnd(other) === clip.start : other.start === clipEnd(clip))) ?? null
+  )
+}
+
 function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to: number, scope: ScopeOf): void {
   const from = edge === 'start' ? clip.start : clipEnd(clip)
   /** Longer is positive, on both sides. */
   const longer = edge === 'start' ? from - to : to - from
   const leads = scope === 'track' ? group : [clip]
+  const partners = scope === 'track' ? [] : splitPartners(edit, clip, group, edge)
   const track = (member: Clip) => edit.need('tracks', member.trackId)
+  // What lies behind a partner's cut may begin before the place in question; it moves with what it belongs to.
+  const behind = (member: Clip) => (edge === 'end' ? neighbourOf(edit, member, 'end')! : member).id
+  const whole = new Set(partners.map(behind))
   if (longer > 0)
-    for (const lead of leads) openGap(edit, track(lead), edge === 'start' ? lead.start : clipEnd(lead), longer, scope)
-  for (const member of group) {
+    for (const lead of leads)
+      openGap(edit, track(lead), edge === 'start' ? lead.start : clipEnd(lead), longer, scope, whole)
+  for (const member of [...group, ...partners]) {
     const own = sourceLimits(edit, member, edge)
-    const grow = snapOn(edit, track(member), longer)
+    const grow = quantise(edit, track(member), longer)
     if (edge === 'end') {
       const end = Math.min(Math.max(clipEnd(member) + grow, own.min), own.max)
       edit.patchClip(member.id, sliceClip(member, member.start, end))
@@ -92,19 +103,15 @@ function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to
       const start = Math.min(Math.max(member.start - grow, own.min), own.max)
       const kept = sliceClip(member, start, clipEnd(member))
       // A longer head stays where the clip began; everything from there on was pushed.
-      edit.patchClip(member.id, longer > 0 ? { ...kept, start: member.start } : kept)
+      edit.patchClip(member.id, longer > 0 ? { ...kept, start: member.start + (grow - (member.start - start)) } : kept)
     }
   }
   if (longer < 0)
     for (const lead of leads) {
       const at = edge === 'start' ? lead.start : clipEnd(lead)
-      const cut = snapOn(edit, track(lead), longer)
-      closeRange(edit, track(lead), edge === 'start' ? at : at + cut, edge === 'start' ? at - cut : at, scope)
+      const cut = quantise(edit, track(lead), longer)
+      closeRange(edit, track(lead), edge === 'start' ? at : at + cut, edge === 'start' ? at - cut : at, scope, whole)
     }
-  refuseOverlap(
-    edit,
-    group.map((member) => member.trackId),
-  )
 }
 
 function trimRefusal(edit: Edit, clip: Clip, edge: 'start' | 'end', wanted: number, limits: Limits): string {

@@ -11,7 +11,7 @@ import { gainSchema, idSchema, nameSchema, noteSchema, signedTicksSchema, ticksS
  * as long as the clip lasts, in both directions.
  */
 export const timeMapSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('steady'), source: signedTicksSchema }),
+  z.object({ kind: z.literal('constant'), source: signedTicksSchema }),
   z.object({ kind: z.literal('freeze'), source: signedTicksSchema }),
 ])
 
@@ -88,7 +88,7 @@ export type GeneratorClip = z.infer<typeof generatorClipSchema>
 export type Clip = z.infer<typeof clipSchema>
 
 /** What a clip has when nothing was changed yet. */
-export const PLAIN_CLIP = {
+export const CLIP_DEFAULTS = {
   head: 0,
   link: null,
   sync: 0,

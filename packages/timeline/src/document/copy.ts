@@ -25,8 +25,8 @@ export function copyProject(
         clip.kind === 'media' ? { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId } : clip,
       ]),
     ),
-    picks: Object.fromEntries(
-      Object.values(project.picks).map((pick) => [
+    subclips: Object.fromEntries(
+      Object.values(project.subclips).map((pick) => [
         pick.id,
         { ...pick, assetId: assets.get(pick.assetId) ?? pick.assetId },
       ]),

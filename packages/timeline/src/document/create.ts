@@ -10,7 +10,7 @@ const randomId: IdSource = () => crypto.randomUUID()
 
 /** A reel with no tracks. */
 export function createReel(name: string, format: Format, order: string, newId: IdSource = randomId): Reel {
-  return { id: newId(), name, order, format, background: '#000000', fit: 'fit', filling: 'none' }
+  return { id: newId(), name, order, format, background: '#000000', fit: 'fit', backgroundFill: 'none' }
 }
 
 /** Height on the desk, in pixels, that a new track of a purpose gets. */
@@ -74,7 +74,7 @@ export function createProject(name: string, format: Format, newId: IdSource = ra
     clips: {},
     transitions: {},
     markers: {},
-    picks: {},
+    subclips: {},
     folders: {},
   }
 }

@@ -7,19 +7,19 @@ import { rateSchema } from './values'
  * others list every start. Proxy, preview and render all find their frames through this table.
  */
 export const frameTableSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('steady'), rate: rateSchema, count: z.int().min(1) }),
+  z.object({ kind: z.literal('constant'), rate: rateSchema, count: z.int().min(1) }),
   z.object({ kind: z.literal('listed'), starts: z.array(z.int().min(0)).min(1), end: z.int().min(1) }),
 ])
 export type FrameTable = z.infer<typeof frameTableSchema>
 
 /** Number of frames in a table. */
 export function frameCount(table: FrameTable): number {
-  return table.kind === 'steady' ? table.count : table.starts.length
+  return table.kind === 'constant' ? table.count : table.starts.length
 }
 
 /** The frame showing at `ticks`; before the first and after the last one, those are held. */
 export function frameAt(table: FrameTable, ticks: number): number {
-  if (table.kind === 'steady') return Math.min(Math.max(ticksToFrame(ticks, table.rate), 0), table.count - 1)
+  if (table.kind === 'constant') return Math.min(Math.max(ticksToFrame(ticks, table.rate), 0), table.count - 1)
   let low = 0
   let high = table.starts.length
   while (low < high) {
@@ -32,12 +32,12 @@ export function frameAt(table: FrameTable, ticks: number): number {
 
 /** Start of a frame in ticks. */
 export function frameStart(table: FrameTable, frame: number): number {
-  return table.kind === 'steady' ? frameToTicks(frame, table.rate) : table.starts[frame]!
+  return table.kind === 'constant' ? frameToTicks(frame, table.rate) : table.starts[frame]!
 }
 
 /** End of the last frame in ticks. */
 export function tableLength(table: FrameTable): number {
-  return table.kind === 'steady' ? frameToTicks(table.count, table.rate) : table.end
+  return table.kind === 'constant' ? frameToTicks(table.count, table.rate) : table.end
 }
 
 /**
@@ -55,7 +55,7 @@ export function makeFrameTable(
   if (rate) {
     const step = ticksPerFrame(rate)
     if (starts.every((start, i) => Math.abs(start - i * step) < step / 3))
-      return { kind: 'steady', rate, count: starts.length }
+      return { kind: 'constant', rate, count: starts.length }
   }
   const last = starts.at(-1)!
   const mean = starts.length > 1 ? last / (starts.length - 1) : rate ? ticksPerFrame(rate) : 29_400_000

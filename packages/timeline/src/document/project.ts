@@ -3,14 +3,14 @@ import { assetSchema } from './asset'
 import { clipSchema } from './clip'
 import { folderSchema } from './folder'
 import { markerSchema } from './marker'
-import { pickSchema } from './pick'
+import { subclipSchema } from './subclip'
 import { reelSchema } from './reel'
 import { trackSchema } from './track'
 import { transitionSchema } from './transition'
 import { idSchema, nameSchema } from './values'
 
 /** Version of the document that this code writes; {@link ../document/migrate} brings older ones up to it. */
-export const SCHEMA_VERSION = 3
+export const SCHEMA_VERSION = 4
 
 /** The whole document. Entities live in maps by id; `order` keys, not positions, say what comes before what. */
 export const projectSchema = z.object({
@@ -23,7 +23,7 @@ export const projectSchema = z.object({
   clips: z.record(idSchema, clipSchema),
   transitions: z.record(idSchema, transitionSchema),
   markers: z.record(idSchema, markerSchema),
-  picks: z.record(idSchema, pickSchema),
+  subclips: z.record(idSchema, subclipSchema),
   folders: z.record(idSchema, folderSchema),
 })
 
@@ -37,7 +37,7 @@ export const ENTITY_KINDS = [
   'clips',
   'transitions',
   'markers',
-  'picks',
+  'subclips',
   'folders',
 ] as const
 export type EntityKind = (typeof ENTITY_KINDS)[number]
@@ -51,6 +51,6 @@ export const entitySchemas = {
   clips: clipSchema,
   transitions: transitionSchema,
   markers: markerSchema,
-  picks: pickSchema,
+  subclips: subclipSchema,
   folders: folderSchema,
 } as const

@@ -25,14 +25,14 @@ export function tracksOf(project: Project, reelId: string): Track[] {
 const laneCache = new WeakMap<Project['clips'], ReadonlyMap<string, readonly Clip[]>>()
 
 /** Clips of every track, each list in time order. Not to be changed by the caller. */
-export function clipsByTrack(project: Pick<Project, 'clips'>): ReadonlyMap<string, readonly Clip[]> {
+export function trackClips(project: Pick<Project, 'clips'>): ReadonlyMap<string, readonly Clip[]> {
   let lanes = laneCache.get(project.clips)
   if (!lanes) laneCache.set(project.clips, (lanes = sortLanes(project)))
   return lanes
 }
 
 /** Remembers the lanes of a state that was made from another one of which they are known. */
-export function knowLanes(clips: Project['clips'], lanes: ReadonlyMap<string, readonly Clip[]>): void {
+export function rememberTrackClips(clips: Project['clips'], lanes: ReadonlyMap<string, readonly Clip[]>): void {
   laneCache.set(clips, lanes)
 }
 
@@ -50,13 +50,13 @@ function sortLanes(project: Pick<Project, 'clips'>): Map<string, Clip[]> {
 
 /** Clips of one track in time order. */
 export function clipsOn(project: Project, trackId: string): readonly Clip[] {
-  return clipsByTrack(project).get(trackId) ?? []
+  return trackClips(project).get(trackId) ?? []
 }
 
 /** The end of the last clip in a reel, in ticks; 0 for an empty one. */
 export function reelLength(project: Project, reelId: string): number {
   let end = 0
-  for (const [trackId, clips] of clipsByTrack(project))
+  for (const [trackId, clips] of trackClips(project))
     if (project.tracks[trackId]?.reelId === reelId && clips.length > 0) end = Math.max(end, clipEnd(clips.at(-1)!))
   return end
 }

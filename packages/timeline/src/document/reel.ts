@@ -11,7 +11,7 @@ export const formatSchema = z.object({
   rate: rateSchema,
 })
 
-export const fillingSchema = z.enum(['none', 'blur', 'colour', 'pattern'])
+export const backgroundFillSchema = z.enum(['none', 'blur', 'colour', 'pattern'])
 
 /** A sequence of tracks that plays as one picture with one sound. */
 export const reelSchema = z.object({
@@ -22,7 +22,7 @@ export const reelSchema = z.object({
   background: colourSchema,
   fit: fitSchema,
   /** What is drawn where fitted pictures leave the frame empty. */
-  filling: fillingSchema,
+  backgroundFill: backgroundFillSchema,
 })
 
 export type Fit = z.infer<typeof fitSchema>

@@ -26,7 +26,7 @@ export const transitionSchema = z.object({
 export type Transition = z.infer<typeof transitionSchema>
 
 /** Shapes of a crossfade of sound. */
-export const SOUND_FADES = ['even', 'straight', 'slow', 'fast'] as const
+export const SOUND_FADES = ['equalPower', 'linear', 'slow', 'fast'] as const
 export type SoundFade = (typeof SOUND_FADES)[number]
 
 /** The cut of a transition in ticks: where the clip that comes begins, or the one that goes ends. */

@@ -16,7 +16,7 @@ export function shiftMarkers(edit: Edit, reelId: string, from: number, to: numbe
   }
 }
 
-/** Takes away what belonged to entities that a change removed: markers of clips and reels, picks of sources,
+/** Takes away what belonged to entities that a change removed: markers of clips and reels, subclips of sources,
  * transitions of cuts. */
 export function settle(edit: Edit): void {
   settleTransitions(edit)
@@ -24,5 +24,5 @@ export function settle(edit: Edit): void {
   if (gone.size === 0) return
   for (const marker of edit.all('markers'))
     if (gone.has(marker.clipId ?? '') || gone.has(marker.reelId ?? '')) edit.remove('markers', marker.id)
-  for (const pick of edit.all('picks')) if (gone.has(pick.assetId)) edit.remove('picks', pick.id)
+  for (const pick of edit.all('subclips')) if (gone.has(pick.assetId)) edit.remove('subclips', pick.id)
 }

@@ -1,5 +1,5 @@
 import type { Clip, ClipBase } from '../document/clip'
-import { clipsByTrack, knowLanes } from '../document/query'
+import { trackClips, rememberTrackClips } from '../document/query'
 import { ENTITY_KINDS, type Entity, type EntityKind, type Project } from '../document/project'
 import { refuse } from './refuse'
 
@@ -64,7 +64,7 @@ export class Edit {
         clips: 'clip',
         transitions: 'transition',
         markers: 'marker',
-        picks: 'pick',
+        subclips: 'pick',
         folders: 'folder',
       }[kind]
       refuse('missing', `That ${noun} is no longer there.`, [id])
@@ -108,7 +108,7 @@ export class Edit {
 
   /** Clips on a track in time order. Not to be changed by the caller. */
   clipsOn(trackId: string): readonly Clip[] {
-    const base = clipsByTrack(this.base).get(trackId) ?? []
+    const base = trackClips(this.base).get(trackId) ?? []
     const known = this.lanes.get(trackId)
     if (known === undefined) return base
     if (known) return known
@@ -167,13 +167,13 @@ export class Edit {
     }
     if (this.lanes.size > 0) {
       // Only the lanes that changed are sorted anew; the next command finds all of them ready.
-      const lanes = new Map(clipsByTrack(this.base))
+      const lanes = new Map(trackClips(this.base))
       for (const trackId of this.lanes.keys()) {
         const lane = this.clipsOn(trackId)
         if (lane.length > 0) lanes.set(trackId, lane)
         else lanes.delete(trackId)
       }
-      knowLanes(next.clips, lanes)
+      rememberTrackClips(next.clips, lanes)
     }
     return next
   }

@@ -15,7 +15,7 @@ export const scopeSchema = z.enum(['track', 'unlocked', 'all'])
 export type Scope = z.infer<typeof scopeSchema>
 
 /** `ticks` on the grid of a track: frames for pictures, samples for sound. */
-export function snapOn(edit: Edit, track: Track, ticks: number): number {
+export function quantise(edit: Edit, track: Track, ticks: number): number {
   return track.kind === 'picture'
     ? snapToFrame(ticks, edit.need('reels', track.reelId).format.rate)
     : snapToSample(ticks)
@@ -77,19 +77,37 @@ function commonShift(edit: Edit, tracks: readonly Track[], length: number, round
 const down = (n: number) => Math.floor(n + 1e-6)
 const up = (n: number) => Math.ceil(n - 1e-6)
 
+/** Links of which a clip on these lanes begins at or after `at`, with the start of the first picture among those. */
+function laterLinks(edit: Edit, lanes: readonly Track[], at: number): Map<string, number> {
+  const later = new Map<string, number>()
+  for (const lane of lanes)
+    for (const clip of edit.clipsOn(lane.id)) {
+      if (!clip.link || clip.start < at) continue
+      const known = later.get(clip.link) ?? Infinity
+      later.set(clip.link, Math.min(known, lane.kind === 'picture' ? clip.start : Infinity))
+    }
+  return later
+}
+
 /**
  * Cuts clips that reach across `at` while what they are linked to begins after it, such as a voice that starts before
  * its picture: the part from `at` on stays with its partner, the part before is by itself.
+ * @param whole ids of clips that are left as they are
  * @returns ids of the parts before
  */
-function cutFromPartners(edit: Edit, lanes: readonly Track[], at: number, hair: number): string[] {
-  const later = new Set<string>()
-  for (const lane of lanes)
-    for (const clip of edit.clipsOn(lane.id)) if (clip.link && clip.start >= at - hair) later.add(clip.link)
+function cutFromPartners(
+  edit: Edit,
+  lanes: readonly Track[],
+  at: number,
+  hair: number,
+  whole: ReadonlySet<string>,
+): string[] {
+  const later = laterLinks(edit, lanes, at - hair)
   const before: string[] = []
   for (const lane of lanes)
     for (const clip of edit.clipsOn(lane.id)) {
-      if (!clip.link || !later.has(clip.link) || clip.start >= at - hair || clipEnd(clip) <= at) continue
+      if (!clip.link || whole.has(clip.id) || !later.has(clip.link)) continue
+      if (clip.start >= at - hair || clipEnd(clip) <= at) continue
       const right = splitClips(edit, [clip], at).get(clip.id)
       if (!right) continue
       edit.patchClip(right, { link: clip.link })
@@ -99,13 +117,23 @@ function cutFromPartners(edit: Edit, lanes: readonly Track[], at: number, hair: 
   return before
 }
 
+const NONE: ReadonlySet<string> = new Set()
+
 /**
  * Makes room: everything from `at` on moves later by `length` on the tracks in scope. Clips of `track` that reach
  * across `at` are cut there together with what is linked to them. On other tracks such clips stay as they are, unless
  * their picture moves: then they are cut, so that what belongs together stays together.
+ * @param whole ids of clips that move as a whole though they begin before `at`
  */
-export function openGap(edit: Edit, track: Track, at: number, length: number, scope: Scope): void {
-  const across = edit.clipsOn(track.id).filter((clip) => clip.start < at && clipEnd(clip) > at)
+export function openGap(
+  edit: Edit,
+  track: Track,
+  at: number,
+  length: number,
+  scope: Scope,
+  whole: ReadonlySet<string> = NONE,
+): void {
+  const across = edit.clipsOn(track.id).filter((clip) => clip.start < at && clipEnd(clip) > at && !whole.has(clip.id))
   if (across.length > 0) {
     const group = linkedClips(
       edit,
@@ -115,49 +143,81 @@ export function openGap(edit: Edit, track: Track, at: number, length: number, sc
   }
   const lanes = tracksInScope(edit, track, scope)
   const { by, hair } = commonShift(edit, lanes, length, up)
-  if (scope !== 'track') cutFromPartners(edit, lanes, at, hair)
+  if (scope !== 'track') cutFromPartners(edit, lanes, at, hair, whole)
   for (const lane of lanes) {
-    const shift = snapOn(edit, lane, by)
-    const from = snapOn(edit, lane, at) - (lane.id === track.id ? 0 : hair)
+    const shift = quantise(edit, lane, by)
+    const from = quantise(edit, lane, at) - (lane.id === track.id ? 0 : hair)
     for (const clip of edit.clipsOn(lane.id))
-      if (clip.start >= from) edit.patchClip(clip.id, { start: clip.start + shift })
+      if (clip.start >= from || whole.has(clip.id)) edit.patchClip(clip.id, { start: clip.start + shift })
   }
   if (scope !== 'track') shiftMarkers(edit, track.reelId, at, at, by)
 }
 
 /**
- * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier. Clips that begin
- * in it or before and are linked to something that moves lose what they had in it.
+ * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier. A split edit is
+ * taken along as one thing: a sound that begins before its picture moves with it, and a linked sound that runs on past
+ * its picture into what moves up is shortened to where that begins now. Other clips that reach across the stretch and
+ * are linked to something that moves lose what they had in it.
+ * @param whole ids of clips that move as a whole though they begin before `to`
  * @throws CommandRefused when a clip in the way would be overlapped, naming its track
  */
-export function closeRange(edit: Edit, track: Track, from: number, to: number, scope: Scope): void {
+export function closeRange(
+  edit: Edit,
+  track: Track,
+  from: number,
+  to: number,
+  scope: Scope,
+  whole: ReadonlySet<string> = NONE,
+): void {
   const lanes = tracksInScope(edit, track, scope)
   const { by, hair } = commonShift(edit, lanes, to - from, down)
   if (by <= 0) return
+  const early = scope === 'track' ? NONE : new Set([...whole, ...earlySounds(edit, lanes, from, to, hair)])
   if (scope !== 'track')
-    for (const id of cutFromPartners(edit, lanes, to, hair)) {
+    for (const id of cutFromPartners(edit, lanes, to, hair, early)) {
       const part = edit.need('clips', id)
-      const end = snapOn(edit, edit.need('tracks', part.trackId), from)
+      const end = quantise(edit, edit.need('tracks', part.trackId), from)
       if (part.start >= end) edit.remove('clips', id)
       else if (clipEnd(part) > end) edit.patchClip(id, sliceClip(part, part.start, end))
     }
   for (const lane of lanes) {
-    const shift = snapOn(edit, lane, by)
-    const begin = snapOn(edit, lane, to) - (lane.id === track.id ? 0 : hair)
+    const shift = quantise(edit, lane, by)
+    const begin = quantise(edit, lane, to) - (lane.id === track.id ? 0 : hair)
     const clips = edit.clipsOn(lane.id)
-    const moving = clips.filter((clip) => clip.start >= begin)
+    const moves = (clip: Clip) => clip.start >= begin || early.has(clip.id)
+    const moving = clips.filter(moves)
     if (moving.length === 0) continue
-    const reach = clips.reduce((end, clip) => (clip.start < begin ? Math.max(end, clipEnd(clip)) : end), 0)
-    if (moving[0]!.start - shift < reach)
-      refuse(
-        'overlap',
-        `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track ` +
-          `alone, or lock ${lane.name}.`,
-        [lane.id],
-      )
+    const lands = moving[0]!.start - shift
+    for (const clip of clips) {
+      if (moves(clip) || clipEnd(clip) <= lands) continue
+      // What is linked runs on past its picture by a split edit: there is nothing to hear of it beyond the next.
+      if (scope === 'track' || !clip.link || clip.start >= lands)
+        return refuse(
+          'overlap',
+          `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track ` +
+            `alone, or lock ${lane.name}.`,
+          [lane.id],
+        )
+      edit.patchClip(clip.id, sliceClip(clip, clip.start, lands))
+    }
     for (const clip of moving) edit.patchClip(clip.id, { start: clip.start - shift })
   }
   if (scope !== 'track') shiftMarkers(edit, track.reelId, from, to, -by)
+}
+
+/** Sounds that begin inside a stretch while their picture begins after it: they belong to what comes after. */
+function earlySounds(edit: Edit, lanes: readonly Track[], from: number, to: number, hair: number): Set<string> {
+  const later = laterLinks(edit, lanes, to - hair)
+  const early = new Set<string>()
+  for (const lane of lanes) {
+    if (lane.kind !== 'sound') continue
+    for (const clip of edit.clipsOn(lane.id)) {
+      const picture = clip.link ? later.get(clip.link) : undefined
+      const within = clip.start >= from - hair && clip.start < to - hair
+      if (picture !== undefined && picture < Infinity && within) early.add(clip.id)
+    }
+  }
+  return early
 }
 
 /**
@@ -170,9 +230,9 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
   const links = new Map<string, string>()
   if (clips.length === 0) return rights
   // One place for all: sound is cut where its picture is, on the frame.
-  const place = snapOn(edit, leadTrack(edit, clips), at)
+  const place = quantise(edit, leadTrack(edit, clips), at)
   for (const clip of clips) {
-    const cut = snapOn(edit, edit.need('tracks', clip.trackId), place)
+    const cut = quantise(edit, edit.need('tracks', clip.trackId), place)
     if (cut <= clip.start || cut >= clipEnd(clip)) continue
     let link = clip.link
     if (link) {
@@ -189,6 +249,9 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
       if (marker.clipId === clip.id && marker.at >= right.head) edit.put('markers', { ...marker, clipId: right.id })
     rights.set(clip.id, right.id)
   }
+  // Partners that lie wholly behind the cut, by a split edit, belong to the right half.
+  for (const [link, right] of links)
+    for (const other of edit.linkedTo(link)) if (other.start >= place) edit.patchClip(other.id, { link: right })
   return rights
 }
 
@@ -210,21 +273,6 @@ export function clearRange(
     } else if (clip.start < from) edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
     else if (end > to) edit.patchClip(clip.id, sliceClip(clip, to, end))
     else edit.remove('clips', clip.id)
-  }
-}
-
-/** Refuses when clips overlap on any of the given tracks. */
-export function refuseOverlap(edit: Edit, trackIds: Iterable<string>): void {
-  for (const trackId of new Set(trackIds)) {
-    const clips = edit.clipsOn(trackId)
-    for (let i = 1; i < clips.length; i++) {
-      const [left, right] = [clips[i - 1]!, clips[i]!]
-      if (clipEnd(left) > right.start)
-        refuse('overlap', `There is already a clip at that place on ${edit.need('tracks', trackId).name}.`, [
-          left.id,
-          right.id,
-        ])
-    }
   }
 }
 

@@ -11,7 +11,7 @@ const onGrid = (ticks: number, grain: number) => Math.max(0, Math.round(Math.rou
 const downTo = (ticks: number, grain: number) => Math.max(0, Math.round(Math.floor(ticks / grain + 1e-6) * grain))
 
 /** Ticks of source a clip holds hidden before its start and after its end; `Infinity` where its source has no end. */
-export function hiddenFootage(edit: Edit, clip: Clip): { before: number; after: number } {
+export function handlesOf(edit: Edit, clip: Clip): { before: number; after: number } {
   const held = sourceOf(edit, clip)?.length ?? 0
   if (held === Infinity) return { before: Infinity, after: Infinity }
   const from = sourceTimeAt(clip, clip.start)
@@ -32,8 +32,8 @@ export function transitionRoom(
   let before = left ? left.length : 0
   let after = right ? right.length : 0
   if (left && right && missing === 'shorten') {
-    before = Math.min(before, hiddenFootage(edit, right).before)
-    after = Math.min(after, hiddenFootage(edit, left).after)
+    before = Math.min(before, handlesOf(edit, right).before)
+    after = Math.min(after, handlesOf(edit, left).after)
   }
   return { before: downTo(before, grain), after: downTo(after, grain) }
 }

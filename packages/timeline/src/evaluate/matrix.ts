@@ -47,10 +47,10 @@ export function rotation(degrees: number): Matrix {
  * free to differ in `Math.sin`, and a frame must not.
  */
 export function sinCosDegrees(degrees: number): [number, number] {
-  let turn = degrees % 360
-  if (turn < 0) turn += 360
-  const quarter = Math.floor(turn / 90)
-  const rest = turn - quarter * 90
+  let rotation = degrees % 360
+  if (rotation < 0) rotation += 360
+  const quarter = Math.floor(rotation / 90)
+  const rest = rotation - quarter * 90
   const flip = rest > 45
   const x = ((flip ? 90 - rest : rest) * 3.141592653589793) / 180
   const x2 = x * x

@@ -13,10 +13,10 @@ export interface ShadowPlan {
 }
 
 /** What is done to a layer's outline; lengths in output pixels, sides as parts of the picture, 0 to 1. */
-export interface EdgePlan {
+export interface FrameStylePlan {
   crop: { left: number; top: number; right: number; bottom: number }
   feather: number
-  corners: number
+  cornerRadius: number
   border: number
   borderColour: string
   shadow: ShadowPlan | null
@@ -24,7 +24,7 @@ export interface EdgePlan {
 }
 
 /** What is drawn behind a fitted picture where it leaves the frame empty. */
-export type FillingPlan =
+export type BackgroundFillPlan =
   | { kind: 'colour' | 'pattern'; colour: string }
   /** `matrix` lays the picture over the whole frame; it is blurred there. */
   | { kind: 'blur'; matrix: Matrix }
@@ -40,10 +40,10 @@ interface LayerBase {
   alpha: boolean
   /** Absent: normal. */
   blend?: Exclude<BlendMode, 'normal'>
-  edge?: EdgePlan
-  filling?: FillingPlan
-  /** Where the layer is at moments while the shutter is open, for motion blur; their pictures are averaged. */
-  smear?: Matrix[]
+  edge?: FrameStylePlan
+  backgroundFill?: BackgroundFillPlan
+  /** Where the layer is at moments while the shutterAngle is open, for motion blur; their pictures are averaged. */
+  motionBlur?: Matrix[]
 }
 
 /** A picture of a source. */
@@ -94,12 +94,12 @@ export interface GeneratorLayer extends LayerBase {
 }
 
 /** Everything beneath, taken as one picture and laid down anew. */
-export interface BeneathLayer extends LayerBase {
-  kind: 'beneath'
+export interface BackdropLayer extends LayerBase {
+  kind: 'backdrop'
 }
 
 /** A layer with a place and a look. */
-export type PlacedLayer = PictureLayer | ReelLayer | TitleLayer | GeneratorLayer | BeneathLayer
+export type PlacedLayer = PictureLayer | ReelLayer | TitleLayer | GeneratorLayer | BackdropLayer
 
 /** A change from one layer to another; `null` is nothing. */
 export interface TransitionLayer {

@@ -1,6 +1,6 @@
 import type { Asset } from '../document/asset'
 import type { Clip, GeneratorClip, ReelClip, TitleClip } from '../document/clip'
-import { clipEnd, clipsByTrack, tracksOf } from '../document/query'
+import { clipEnd, trackClips, tracksOf } from '../document/query'
 import type { Project } from '../document/project'
 import type { Reel } from '../document/reel'
 import type { Title, TitleMove } from '../document/title'
@@ -59,7 +59,7 @@ export class FramePlanner {
     const reel = project.reels[reelId]
     if (!reel) throw new RangeError(`The project has no reel ${reelId}.`)
     this.reel = reel
-    const byTrack = clipsByTrack(project)
+    const byTrack = trackClips(project)
     const byLane = new Map<string, Transition[]>()
     for (const transition of Object.values(project.transitions)) {
       const lane = byLane.get(transition.trackId)
@@ -168,16 +168,16 @@ export class FramePlanner {
       return multiply(multiply(toOutput, reel), scaling(width / own.layer.width, height / own.layer.height))
     }
     const edge = edgePlan(look, scale)
-    const filling = fillingPlan(clip, look, own.shown, this.reel, toOutput)
-    const smear = smearPlan(look, ticksPerFrame(format.rate), placeAt)
+    const backgroundFill = fillingPlan(clip, look, own.shown, this.reel, toOutput)
+    const motionBlur = smearPlan(look, ticksPerFrame(format.rate), placeAt)
     return {
       ...own.layer,
       matrix: roundMatrix(placeAt(0)),
       opacity,
       ...(look.blend === 'normal' ? {} : { blend: look.blend }),
       ...(edge ? { edge } : {}),
-      ...(filling ? { filling } : {}),
-      ...(smear ? { smear } : {}),
+      ...(backgroundFill ? { backgroundFill } : {}),
+      ...(motionBlur ? { motionBlur } : {}),
     } as PlacedLayer
   }
 
@@ -200,7 +200,7 @@ export class FramePlanner {
       case 'generator':
         return { shown: frame, layer: { ...generatorFacts(clip, tick), ...frame, alpha: true } }
       case 'adjustment':
-        return { shown: frame, layer: { kind: 'beneath', ...size, alpha: true } }
+        return { shown: frame, layer: { kind: 'backdrop', ...size, alpha: true } }
     }
   }
 
@@ -318,7 +318,7 @@ function dropCovered(layers: LayerPlan[], size: OutputSize): LayerPlan[] {
 
 /** Nothing is done to the layer beyond placing it. */
 function isPlain(layer: PlacedLayer): boolean {
-  return !layer.blend && !layer.edge && !layer.filling && !layer.smear
+  return !layer.blend && !layer.edge && !layer.backgroundFill && !layer.motionBlur
 }
 
 function covers(layer: LayerPlan, size: OutputSize): boolean {

@@ -1,4 +1,4 @@
-import { clipEnd, clipsByTrack, tracksOf } from '../document/query'
+import { clipEnd, trackClips, tracksOf } from '../document/query'
 import type { Clip } from '../document/clip'
 import type { Project } from '../document/project'
 import { SOUND_FADES, type SoundFade, type Transition } from '../document/transition'
@@ -42,7 +42,7 @@ export function planSound(project: Project, reelId: string, from: number, to: nu
   const last = Math.round(to / TICKS_PER_SAMPLE)
   return {
     length: Math.max(last - first, 0),
-    pieces: piecesOf(project, reelId, first, last, clipsByTrack(project), fadesOf(project)),
+    pieces: piecesOf(project, reelId, first, last, trackClips(project), fadesOf(project)),
   }
 }
 
@@ -132,7 +132,7 @@ function fadesOf(project: Project): Map<string, Changes> {
 }
 
 const fadeShape = (transition: Transition): SoundFade =>
-  SOUND_FADES.find((shape) => shape === transition.kind) ?? 'even'
+  SOUND_FADES.find((shape) => shape === transition.kind) ?? 'equalPower'
 
 /** Fades of a clip whose piece begins at sample `start` of the reel. */
 function fadePlans(clip: Clip, edges: Changes, start: number): SoundFadePlan[] {

@@ -6,7 +6,7 @@ import { paramsSchema, resolveParams, type Param, type Params } from './spec'
 const word = (name: string) => name[0]!.toUpperCase() + name.slice(1).replaceAll('-', ' ')
 
 /** What is drawn where a fitted picture leaves the reel empty. */
-export const FILLINGS = [
+export const BACKGROUND_FILLS = [
   { value: 'reel', label: 'As the reel' },
   { value: 'none', label: 'Nothing' },
   { value: 'blur', label: 'Blur of itself' },
@@ -46,7 +46,7 @@ const PLACE: Param[] = [
   },
   {
     kind: 'number',
-    key: 'turn',
+    key: 'rotation',
     label: 'Turn',
     group: 'Place',
     min: -36_000,
@@ -89,8 +89,8 @@ export const CLIP_PARAMS: readonly Param[] = [
     digits: 1,
     hint: 'The point of the picture that it turns and grows about',
   },
-  { kind: 'switch', key: 'flipAcross', label: 'Flip left to right', group: 'Place', default: false, fixed: true },
-  { kind: 'switch', key: 'flipDown', label: 'Flip upside down', group: 'Place', default: false, fixed: true },
+  { kind: 'switch', key: 'flipHorizontal', label: 'Flip left to right', group: 'Place', default: false, fixed: true },
+  { kind: 'switch', key: 'flipVertical', label: 'Flip upside down', group: 'Place', default: false, fixed: true },
   OPACITY,
   {
     kind: 'choice',
@@ -106,14 +106,14 @@ export const CLIP_PARAMS: readonly Param[] = [
   percent('cropTop', 'Top', 'Crop', 0),
   percent('cropBottom', 'Bottom', 'Crop', 0),
   px('cropFeather', 'Feather', 'Crop', 0, 1000, { hint: 'How far the edges fade out' }),
-  px('corners', 'Corners', 'Edge', 0, 4000, { hint: 'Radius of rounded corners' }),
+  px('cornerRadius', 'Corners', 'Edge', 0, 4000, { hint: 'Radius of rounded corners' }),
   px('border', 'Border', 'Edge', 0, 500, { digits: 1 } as Partial<Param>),
   { kind: 'colour', key: 'borderColour', needs: 'border', label: 'Border colour', group: 'Edge', default: '#f3ece2' },
   percent('shadow', 'Shadow', 'Shadow', 0),
-  px('shadowAway', 'Distance', 'Shadow', 0, 2000, { needs: 'shadow', default: 16 } as Partial<Param>),
+  px('shadowDistance', 'Distance', 'Shadow', 0, 2000, { needs: 'shadow', default: 16 } as Partial<Param>),
   {
     kind: 'number',
-    key: 'shadowTurn',
+    key: 'shadowAngle',
     needs: 'shadow',
     label: 'Direction',
     group: 'Shadow',
@@ -130,29 +130,36 @@ export const CLIP_PARAMS: readonly Param[] = [
   px('reflectionGap', 'Gap', 'Reflection', 0, 1000, { needs: 'reflection', default: 4 } as Partial<Param>),
   {
     kind: 'choice',
-    key: 'filling',
+    key: 'backgroundFill',
     label: 'Empty space',
     group: 'Filling',
     default: 'reel',
     fixed: true,
-    options: FILLINGS,
+    options: BACKGROUND_FILLS,
   },
-  { kind: 'colour', key: 'fillingColour', needs: 'filling', label: 'Colour', group: 'Filling', default: '#2a2335' },
+  {
+    kind: 'colour',
+    key: 'backgroundFillColour',
+    needs: 'backgroundFill',
+    label: 'Colour',
+    group: 'Filling',
+    default: '#2a2335',
+  },
   {
     kind: 'number',
-    key: 'shutter',
+    key: 'shutterAngle',
     label: 'Shutter angle',
     group: 'Motion blur',
     min: 0,
     max: 720,
     default: 0,
     unit: '°',
-    hint: 'How much of a frame’s time a moving picture smears over; 180° is usual, 0 is sharp',
+    hint: 'How much of a frame’s time a moving picture motionBlurs over; 180° is usual, 0 is sharp',
   },
   {
     kind: 'number',
     key: 'shutterSamples',
-    needs: 'shutter',
+    needs: 'shutterAngle',
     label: 'Samples',
     group: 'Motion blur',
     min: 2,
@@ -172,11 +179,11 @@ export const trackParamsSchema = paramsSchema(TRACK_PARAMS)
 export interface ClipLook {
   position: Point
   size: number
-  turn: number
+  rotation: number
   stretch: number
   anchor: Point
-  flipAcross: boolean
-  flipDown: boolean
+  flipHorizontal: boolean
+  flipVertical: boolean
   opacity: number
   blend: BlendMode
   cropLeft: number
@@ -184,20 +191,20 @@ export interface ClipLook {
   cropTop: number
   cropBottom: number
   cropFeather: number
-  corners: number
+  cornerRadius: number
   border: number
   borderColour: string
   shadow: number
-  shadowAway: number
-  shadowTurn: number
+  shadowDistance: number
+  shadowAngle: number
   shadowBlur: number
   shadowColour: string
   reflection: number
   reflectionLength: number
   reflectionGap: number
-  filling: (typeof FILLINGS)[number]['value']
-  fillingColour: string
-  shutter: number
+  backgroundFill: (typeof BACKGROUND_FILLS)[number]['value']
+  backgroundFillColour: string
+  shutterAngle: number
   shutterSamples: number
 }
 
@@ -207,6 +214,6 @@ export function clipLook(params: Params, clipTime: number): ClipLook {
 }
 
 /** Settings of a track at a moment of reel time. */
-export function trackLook(params: Params, at: number): Pick<ClipLook, 'position' | 'size' | 'turn' | 'opacity'> {
+export function trackLook(params: Params, at: number): Pick<ClipLook, 'position' | 'size' | 'rotation' | 'opacity'> {
   return resolveParams(TRACK_PARAMS, params, at) as never
 }

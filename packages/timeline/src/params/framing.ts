@@ -161,7 +161,7 @@ export const LAYOUTS: readonly { id: string; name: string; cells: readonly Cell[
 /** How cells look. Lengths are reel pixels. */
 export interface CellLook {
   gap: number
-  corners: number
+  cornerRadius: number
   border: number
   borderColour: string
 }
@@ -201,7 +201,7 @@ export function cellParams(
     cropBottom: side(seenY, -offY),
   }
   if (!whole) {
-    params.corners = look.corners
+    params.cornerRadius = look.cornerRadius
     params.border = look.border
     params.borderColour = look.borderColour
   }

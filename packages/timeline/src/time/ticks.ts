@@ -26,7 +26,8 @@ export function ticksPerFrame(rate: Rate): number {
 
 /** The tick at which frame `frame` (a whole number, may be negative) begins. */
 export function frameToTicks(frame: number, rate: Rate): number {
-  return Math.round(frame * ticksPerFrame(rate))
+  // Zero has one sign: JSON knows no other.
+  return Math.round(frame * ticksPerFrame(rate)) + 0
 }
 
 /** The frame showing at `ticks`: the last one that has begun. */
@@ -42,7 +43,7 @@ export function snapToFrame(ticks: number, rate: Rate): number {
 
 /** `ticks` moved to the nearest sample of the mix. */
 export function snapToSample(ticks: number): number {
-  return Math.round(ticks / TICKS_PER_SAMPLE) * TICKS_PER_SAMPLE
+  return Math.round(ticks / TICKS_PER_SAMPLE) * TICKS_PER_SAMPLE + 0
 }
 
 /** Seconds (any real number) as whole ticks. */

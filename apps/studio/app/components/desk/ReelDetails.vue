@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import {
-  FILLINGS,
+  BACKGROUND_FILLS,
   formatRate,
   moveViews,
   panAndZoom,
@@ -54,7 +54,7 @@ const stills = computed(() => {
     if (clip.kind !== 'media' || clip.stream !== null || document.tracks[clip.trackId]?.reelId !== project.reelId)
       return []
     const asset = document.assets[clip.assetId]
-    const placed = Object.keys(clip.params).some((key) => ['position', 'size', 'turn'].includes(key))
+    const placed = Object.keys(clip.params).some((key) => ['position', 'size', 'rotation'].includes(key))
     return asset?.kind === 'still' &&
       asset.picture &&
       !asset.picture.alpha &&
@@ -132,9 +132,9 @@ function removeReel(): void {
       />
       <ChoiceField
         label="Empty space"
-        :value="project.reel.filling"
-        :options="FILLINGS.slice(1) as { value: Reel['filling']; label: string }[]"
-        @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { filling: $event } })"
+        :value="project.reel.backgroundFill"
+        :options="BACKGROUND_FILLS.slice(1) as { value: Reel['backgroundFill']; label: string }[]"
+        @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { backgroundFill: $event } })"
       />
       <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
         <span class="text-muted">Background</span>

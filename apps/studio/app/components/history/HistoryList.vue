@@ -43,9 +43,8 @@ watch(
 
 async function goTo(seq: number): Promise<void> {
   try {
-    const { command } = await api<{ command: CommandInput }>(`/projects/${project.id}/way-back?seq=${seq}`)
-    if (command.type === 'restore' && command.changes.length === 0 && !command.name)
-      notices.say('Nothing has changed since.')
+    const { command } = await api<{ command: CommandInput }>(`/projects/${project.id}/revert?seq=${seq}`)
+    if (command.type === 'restore' && command.patches.length === 0) notices.say('Nothing has changed since.')
     else project.perform(command)
     emit('done')
   } catch (error) {

@@ -267,10 +267,10 @@ async function drop(event: DragEvent): Promise<void> {
       :class="over && 'outline-2 -outline-offset-4 outline-dusk outline-dashed'"
       data-testid="footage-list"
     >
-      <ArrivalList :sending="sending" />
+      <PendingImportList :sending="sending" />
       <FolderList v-model="folderId" v-model:renaming="renaming" :folders="folders" />
       <p
-        v-if="count === 0 && sending.length === 0 && project.arrivals.length === 0"
+        v-if="count === 0 && sending.length === 0 && project.pendingImports.length === 0"
         class="mt-10 px-4 text-center text-muted"
       >
         Drop video, sound or pictures here, or add them with +. You can cut as soon as they appear. The shelf beside has

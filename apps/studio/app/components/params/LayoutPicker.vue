@@ -10,7 +10,7 @@ const props = defineProps<{ clips: readonly Clip[] }>()
 const project = useProject()
 const notices = useNotices()
 const gap = ref(16)
-const corners = ref(0)
+const cornerRadius = ref(0)
 const border = ref(0)
 const comes = ref(false)
 
@@ -28,7 +28,7 @@ const together = computed(() =>
 function lay(cells: readonly Cell[]): void {
   if (!together.value)
     return notices.say('Put the pictures on tracks above each other first, so that they are seen at the same time.')
-  const look = { gap: gap.value, corners: corners.value, border: border.value, comes: comes.value }
+  const look = { gap: gap.value, cornerRadius: cornerRadius.value, border: border.value, comes: comes.value }
   const done = planSplit(project.document!, project.reelId, sorted.value, cells, look).every((command) =>
     project.perform(command),
   )
@@ -63,7 +63,7 @@ function lay(cells: readonly Cell[]): void {
       </button>
     </div>
     <NumberField label="Gap" unit="px" :value="gap" :min="0" :max="400" :initial="16" @change="gap = $event" />
-    <NumberField label="Corners" unit="px" :value="corners" :min="0" :max="1000" @change="corners = $event" />
+    <NumberField label="Corners" unit="px" :value="cornerRadius" :min="0" :max="1000" @change="cornerRadius = $event" />
     <NumberField label="Border" unit="px" :value="border" :min="0" :max="200" @change="border = $event" />
     <label class="flex h-7 items-center gap-2"
       ><input v-model="comes" type="checkbox" class="accent-ember" /><span class="text-muted"

@@ -10,7 +10,7 @@ import GripVertical from '@lucide/vue/dist/esm/icons/grip-vertical.mjs'
 import Layers from '@lucide/vue/dist/esm/icons/layers.mjs'
 import Replace from '@lucide/vue/dist/esm/icons/replace.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import { formatSeconds, formatTimecode, snapToFrame, type Pick } from '@dusk/timeline'
+import { formatSeconds, formatTimecode, snapToFrame, type Subclip } from '@dusk/timeline'
 import type { DraggedParts } from '~/composables/useTimelineDrop'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { useFollowPlay, usePlayer } from '~/composables/usePlayhead'
@@ -22,7 +22,7 @@ import { useProject } from '~/stores/project'
 import { useShortcuts } from '~/stores/shortcuts'
 import { useSource, type SourceParts } from '~/stores/source'
 
-/** The open source as a film strip with its sound: marks are dragged on it, picks are kept, parts go into the reel. */
+/** The open source as a film strip with its sound: marks are dragged on it, subclips are kept, parts go into the reel. */
 const project = useProject()
 const desk = useDesk()
 const source = useSource()
@@ -127,23 +127,23 @@ onMounted(() => {
 onBeforeUnmount(() => stop())
 const chips = new Map<string, () => void>()
 /** Every pick can be dragged to the timeline by itself. */
-function chip(element: unknown, pick: Pick): void {
+function chip(element: unknown, pick: Subclip): void {
   chips.get(pick.id)?.()
   chips.delete(pick.id)
   if (element instanceof HTMLElement)
     chips.set(pick.id, draggable({ element, getInitialData: () => dragged(pick.from, pick.to) }))
 }
 
-function choosePick(pick: Pick): void {
+function choosePick(pick: Subclip): void {
   source.from = pick.from
   source.to = pick.to
   player.seek(pick.from)
 }
 
-function endRename(event: Event, pick: Pick): void {
+function endRename(event: Event, pick: Subclip): void {
   const name = (event.target as HTMLInputElement).value.trim()
   renaming.value = null
-  if (name && name !== pick.name) project.perform({ type: 'setPick', pickId: pick.id, set: { name } })
+  if (name && name !== pick.name) project.perform({ type: 'setSubclip', subclipId: pick.id, set: { name } })
 }
 watch(
   () => source.assetId,
@@ -210,7 +210,7 @@ function markAt(edge: 'in' | 'out'): number {
       <div class="absolute inset-y-0 left-0 bg-ground/75" :style="{ width: `${toX(source.range.from)}px` }" />
       <div class="absolute inset-y-0 right-0 bg-ground/75" :style="{ left: `${toX(source.range.to)}px` }" />
       <div
-        v-for="pick in source.picks"
+        v-for="pick in source.subclips"
         :key="pick.id"
         class="absolute bottom-0 h-1 rounded-full bg-lamp"
         :style="{ left: `${toX(pick.from)}px`, width: `${Math.max(3, toX(pick.to) - toX(pick.from))}px` }"
@@ -233,11 +233,11 @@ function markAt(edge: 'in' | 'out'): number {
       />
     </div>
     <div class="flex h-8 shrink-0 items-center gap-1.5 overflow-x-auto px-2">
-      <span v-if="source.picks.length === 0" class="text-sm text-muted"
+      <span v-if="source.subclips.length === 0" class="text-sm text-muted"
         >Mark in and out ({{ shortcuts.keyOf('choose.markIn') }}, {{ shortcuts.keyOf('choose.markOut') }}), then put the
         part into the reel or keep it as a pick.</span
       >
-      <template v-for="pick in source.picks" :key="pick.id">
+      <template v-for="pick in source.subclips" :key="pick.id">
         <input
           v-if="renaming === pick.id"
           class="field h-6 w-32"
@@ -267,7 +267,7 @@ function markAt(edge: 'in' | 'out'): number {
           <button
             class="grid size-5 place-items-center text-muted hover:text-ivory"
             :aria-label="`Remove the pick ${pick.name}`"
-            @click="project.perform({ type: 'removePick', pickId: pick.id })"
+            @click="project.perform({ type: 'removeSubclip', subclipId: pick.id })"
           >
             <X :size="12" />
           </button>

@@ -3,7 +3,7 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue'
 import {
   clipEnd,
-  clipsByTrack,
+  trackClips,
   reelLength,
   slips,
   snapToFrame,
@@ -48,7 +48,7 @@ const { width, height } = useElementSize(body)
 watch(width, (value) => (desk.timelineWidth = value))
 
 const rows = computed(() => (project.document && project.reelId ? rowsOf(project.document, project.reelId) : []))
-const lanes = computed(() => (project.document ? clipsByTrack(project.document) : new Map<string, Clip[]>()))
+const lanes = computed(() => (project.document ? trackClips(project.document) : new Map<string, Clip[]>()))
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
 const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
 const session = useDragSession(body)

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import Type from '@lucide/vue/dist/esm/icons/type.mjs'
 import { GENERATOR_FAMILIES, GENERATORS, presetTitle, TITLE_FAMILIES, TITLE_PRESETS } from '@dusk/compositor'
-import { useMade } from '~/composables/useMade'
+import { useGenerated } from '~/composables/useGenerated'
 import { STICKERS } from '~/lib/titles/stickers'
 import { fitOwn, TITLE_LENGTH, type Made } from '~/lib/titles/made'
 import { useProject } from '~/stores/project'
@@ -11,7 +11,7 @@ import { useTitles } from '~/stores/titles'
 /** Titles, shapes, callouts, stickers and backgrounds, each shown as it will be. */
 const project = useProject()
 const titles = useTitles()
-const act = useMade()
+const act = useGenerated()
 void titles.load()
 
 interface Entry {
@@ -134,7 +134,7 @@ const shown = computed(() => {
       <section v-for="group in shown" :key="group.name" class="pt-3">
         <h3 class="pb-1.5 text-sm font-semibold text-muted">{{ group.name }}</h3>
         <ul class="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2">
-          <MadeTile
+          <GeneratedTile
             v-for="entry in group.entries"
             :key="entry.key"
             :name="entry.name"

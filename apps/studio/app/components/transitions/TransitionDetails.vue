@@ -67,7 +67,7 @@ function change(patch: Record<string, unknown>): void {
   }
   set({ settings: settings as Params })
 }
-const FADES = { even: 'Even power', straight: 'Straight', slow: 'Late and soft', fast: 'Early and full' }
+const FADES = { equalPower: 'Even power', linear: 'Straight', slow: 'Late and soft', fast: 'Early and full' }
 </script>
 
 <template>

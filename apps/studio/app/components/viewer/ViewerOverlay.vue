@@ -4,7 +4,7 @@ import { isAnimated, titleLayer, valueAt, type Animated, type Clip, type Point }
 import type { Rect } from '@dusk/compositor'
 import { usePlayer, usePlayhead } from '~/composables/usePlayhead'
 import { useCellDrop } from '~/composables/useCellDrop'
-import { useMade } from '~/composables/useMade'
+import { useGenerated } from '~/composables/useGenerated'
 import { useViewerDrag } from '~/composables/useViewerDrag'
 import { covers, outlineOf, outlinesAt, type Outline } from '~/lib/viewer/outlines'
 import { useDesk } from '~/stores/desk'
@@ -23,7 +23,7 @@ const desk = useDesk()
 const titles = useTitles()
 const player = usePlayer()
 const playhead = usePlayhead()
-const made = useMade()
+const made = useGenerated()
 const drag = useViewerDrag(toRef(props, 'scale'))
 const frame = ref<HTMLElement | null>(null)
 
@@ -60,14 +60,15 @@ watch(
 
 const selected = computed(() => seen.value.filter(({ clip }) => desk.selection.has(clip.id)))
 const only = computed(() => (selected.value.length === 1 ? selected.value[0]! : null))
-const points = (outline: Outline) => outline.corners.map(([x, y]) => `${x * props.scale},${y * props.scale}`).join(' ')
+const points = (outline: Outline) =>
+  outline.cornerRadius.map(([x, y]) => `${x * props.scale},${y * props.scale}`).join(' ')
 const screen = ([x, y]: Point): Point => [x * props.scale, y * props.scale]
 const between = (a: Point, b: Point): Point => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
 
 /** The knob that turns: above the middle of the upper edge, away from the picture. */
 const knob = computed(() => {
   if (!only.value) return null
-  const [a, b, , d] = only.value.corners.map(screen) as [Point, Point, Point, Point]
+  const [a, b, , d] = only.value.cornerRadius.map(screen) as [Point, Point, Point, Point]
   const top = between(a, b)
   const [ux, uy] = [a[0] - d[0], a[1] - d[1]]
   const length = Math.hypot(ux, uy) || 1
@@ -79,7 +80,7 @@ const knob = computed(() => {
 })
 const sides = computed(() => {
   if (!only.value) return []
-  const [a, b, c, d] = only.value.corners.map(screen) as [Point, Point, Point, Point]
+  const [a, b, c, d] = only.value.cornerRadius.map(screen) as [Point, Point, Point, Point]
   return [
     { side: 'Top', at: between(a, b) },
     { side: 'Right', at: between(b, c) },
@@ -150,7 +151,7 @@ function open(event: MouseEvent): void {
 }
 
 const box = () => frame.value!.getBoundingClientRect()
-function grip(event: PointerEvent, what: 'resize' | 'turn' | 'anchor' | 'Left' | 'Right' | 'Top' | 'Bottom'): void {
+function grip(event: PointerEvent, what: 'resize' | 'rotation' | 'anchor' | 'Left' | 'Right' | 'Top' | 'Bottom'): void {
   const outline = only.value
   if (event.button !== 0 || !outline || locked(outline.clip)) return
   const fresh =
@@ -158,7 +159,7 @@ function grip(event: PointerEvent, what: 'resize' | 'turn' | 'anchor' | 'Left' |
     outlineOf(project.document, project.document.clips[outline.clip.id]!, playhead.tick.value, words.value)
   if (!fresh) return
   if (what === 'resize') drag.resize(event, fresh, box())
-  else if (what === 'turn') drag.turn(event, fresh, box())
+  else if (what === 'rotation') drag.rotate(event, fresh, box())
   else if (what === 'anchor') drag.moveAnchor(event, fresh, box())
   else if (props.mode === 'crop') drag.crop(event, fresh, what, box())
   else drag.stretch(event, fresh, box())
@@ -275,7 +276,7 @@ watch(
     <template v-if="only && !titles.editing && !player.playing.value">
       <template v-if="mode === 'place'">
         <button
-          v-for="(corner, i) in only.corners"
+          v-for="(corner, i) in only.cornerRadius"
           :key="i"
           class="absolute size-6 -translate-1/2 cursor-nwse-resize"
           :style="{ left: `${corner[0] * scale}px`, top: `${corner[1] * scale}px` }"
@@ -291,7 +292,7 @@ watch(
           :style="{ left: `${knob.out[0]}px`, top: `${knob.out[1]}px` }"
           tabindex="-1"
           aria-label="Turn it"
-          @pointerdown.stop="grip($event, 'turn')"
+          @pointerdown.stop="grip($event, 'rotation')"
         >
           <span class="m-auto block size-2.5 rounded-full border border-ground bg-dusk" />
         </button>

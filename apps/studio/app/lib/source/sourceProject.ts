@@ -2,7 +2,7 @@ import {
   createProject,
   frameToTicks,
   nearestRate,
-  PLAIN_CLIP,
+  CLIP_DEFAULTS,
   ticksPerFrame,
   tracksOf,
   type Asset,
@@ -34,8 +34,8 @@ export function sourceReel(asset: Asset): SourceReel {
   const reelId = Object.keys(project.reels)[0]!
   const frames = Math.max(1, Math.ceil((asset.kind === 'still' ? STILL : asset.length) / ticksPerFrame(rate) - 1e-6))
   const length = frameToTicks(frames, rate)
-  const base = { ...PLAIN_CLIP, params: {}, assetId: asset.id, start: 0, kind: 'media' as const }
-  const map = { kind: 'steady' as const, source: 0 }
+  const base = { ...CLIP_DEFAULTS, params: {}, assetId: asset.id, start: 0, kind: 'media' as const }
+  const map = { kind: 'constant' as const, source: 0 }
   const clips: Record<string, Clip> = {}
   const [picture] = tracksOf(project, reelId)
   const sound = tracksOf(project, reelId).find((track) => track.kind === 'sound')!

@@ -12,7 +12,7 @@ import {
 } from '@dusk/timeline'
 import type { OwnTitle } from '~~/shared/preferences'
 
-type AddMade = Extract<CommandInput, { type: 'addMade' }>
+type AddMade = Extract<CommandInput, { type: 'addGenerated' }>
 /** What is made, before it is said where it goes. */
 export type Made = Pick<AddMade['made'][number], 'params'> &
   (
@@ -59,7 +59,7 @@ export function planMade(
   const clipId = crypto.randomUUID()
   return {
     command: {
-      type: 'addMade',
+      type: 'addGenerated',
       mode: 'free',
       made: [{ ...made, clipId, trackId, start, length: end - start } as AddMade['made'][number]],
       ...(target ? {} : { newTrack: { trackId, reelId } }),
@@ -91,7 +91,7 @@ export function sampleOf(
     start: 0,
     length,
     head: 0,
-    map: { kind: 'steady', source: 0 },
+    map: { kind: 'constant', source: 0 },
     link: null,
     sync: 0,
     group: null,

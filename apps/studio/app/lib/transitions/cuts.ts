@@ -79,7 +79,7 @@ export function transitionFor(cut: Cut, kind: string, length: number, sound: boo
     rightId: cut.right?.id ?? null,
     before: Math.round(before),
     after: Math.round(after),
-    kind: sound ? 'even' : kind,
+    kind: sound ? 'equalPower' : kind,
     settings: {},
     missing: 'shorten',
   }

@@ -3,7 +3,7 @@ import {
   clipEnd,
   isAnimated,
   mapValues,
-  PLAIN_CLIP,
+  CLIP_DEFAULTS,
   reading,
   snapToFrame,
   sourceOf,
@@ -25,11 +25,11 @@ import { boundsOf, outlineOf } from './outlines'
 const COMES = 0.7
 const LATER = 0.15
 /** What a picture in a cell is placed by; the rest of its look is the person's own. */
-const PLACED = ['position', 'size', 'stretch', 'turn', 'anchor', 'cropLeft', 'cropRight', 'cropTop', 'cropBottom']
+const PLACED = ['position', 'size', 'stretch', 'rotation', 'anchor', 'cropLeft', 'cropRight', 'cropTop', 'cropBottom']
 
 export interface SplitLook {
   gap: number
-  corners: number
+  cornerRadius: number
   border: number
   /** Parts come in one after the other, each from its own side. */
   comes: boolean
@@ -49,7 +49,7 @@ export function planSplit(
 ): CommandInput[] {
   const reel = project.reels[reelId]!
   const { format } = reel
-  const cellLook = { gap: look.gap, corners: look.corners, border: look.border, borderColour: '#f3ece2' }
+  const cellLook = { gap: look.gap, cornerRadius: look.cornerRadius, border: look.border, borderColour: '#f3ece2' }
   const set = clips.flatMap((clip, i) => {
     const picture = sourceOf(reading(project), clip)?.picture
     if (!picture) return []
@@ -77,7 +77,7 @@ export function planSplit(
       params: params as never,
     } as const
   })
-  commands.push({ type: 'addMade', mode: 'free', newTracks: tracks.map((trackId) => ({ trackId, reelId })), made })
+  commands.push({ type: 'addGenerated', mode: 'free', newTracks: tracks.map((trackId) => ({ trackId, reelId })), made })
   return commands
 }
 
@@ -103,7 +103,7 @@ export function isCell(clip: Clip): boolean {
   const { params } = clip
   const cropped = PLACED.slice(5).some((key) => params[key] !== undefined)
   const size = params.size
-  return !params.turn && (cropped || (typeof size === 'number' && size !== 100))
+  return !params.rotation && (cropped || (typeof size === 'number' && size !== 100))
 }
 
 /**
@@ -130,7 +130,7 @@ export function planIntoCell(
   const cell = { x: left / width, y: top / height, width: (right - left) / width, height: (bottom - top) / height }
   const placed = cellParams(
     cell,
-    { gap: 0, corners: 0, border: 0, borderColour: '' },
+    { gap: 0, cornerRadius: 0, border: 0, borderColour: '' },
     asset.picture,
     reel.format,
     reel.fit,
@@ -152,7 +152,7 @@ export function planIntoCell(
   }
   const held = asset.kind === 'still' ? Infinity : (part ?? asset.length - from)
   const fresh: MediaClip = {
-    ...PLAIN_CLIP,
+    ...CLIP_DEFAULTS,
     kind: 'media',
     id: crypto.randomUUID(),
     trackId: clip.trackId,
@@ -160,7 +160,7 @@ export function planIntoCell(
     assetId: asset.id,
     start: clip.start,
     length: Math.min(clip.length, held),
-    map: { kind: 'steady', source: from },
+    map: { kind: 'constant', source: from },
     params: params as MediaClip['params'],
   }
   return { type: 'paste', clips: [fresh], at: clip.start, mode: 'over' }

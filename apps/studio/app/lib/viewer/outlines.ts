@@ -22,7 +22,7 @@ export interface Outline {
   /** From its own pixels to reel pixels. */
   matrix: Matrix
   /** In reel pixels: upper left, upper right, lower right, lower left. */
-  corners: readonly [Point, Point, Point, Point]
+  cornerRadius: readonly [Point, Point, Point, Point]
   /** The point it turns and grows about, in reel pixels. */
   anchor: Point
 }
@@ -69,7 +69,12 @@ export function outlineOf(project: Project, clip: Clip, tick: number, words: Wor
     clip,
     rect,
     matrix,
-    corners: [at(matrix, x, y), at(matrix, x + width, y), at(matrix, x + width, y + height), at(matrix, x, y + height)],
+    cornerRadius: [
+      at(matrix, x, y),
+      at(matrix, x + width, y),
+      at(matrix, x + width, y + height),
+      at(matrix, x, y + height),
+    ],
     anchor: at(matrix, (w * look.anchor[0]) / 100, (h * look.anchor[1]) / 100),
   }
 }
@@ -90,8 +95,8 @@ export function covers(outline: Outline, x: number, y: number): boolean {
 }
 
 /** The upright box around an outline, in reel pixels. */
-export function boundsOf({ corners }: Outline): { left: number; right: number; top: number; bottom: number } {
-  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
+export function boundsOf({ cornerRadius }: Outline): { left: number; right: number; top: number; bottom: number } {
+  const [xs, ys] = [cornerRadius.map(([x]) => x), cornerRadius.map(([, y]) => y)]
   return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) }
 }
 

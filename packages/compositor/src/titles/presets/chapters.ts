@@ -48,7 +48,7 @@ export const chapters: readonly TitlePreset[] = [
       box: 100,
       boxColour: '#f3ece2',
       boxPadding: 60,
-      boxCorners: 4,
+      boxCornerRadius: 4,
     },
     in: { move: 'unfold', seconds: 0.7 },
     out: { move: 'unfold', seconds: 0.5 },

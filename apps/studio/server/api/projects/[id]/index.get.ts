@@ -2,6 +2,6 @@
 export default defineApi(async (event) => {
   const id = idOf(event)
   const { log } = useServices()
-  const { project, seq } = await log.read(id)
-  return { project, seq, ...(await projectSources(id)) }
+  const { project, seq, leftOut } = await log.read(id)
+  return { project, seq, leftOut: leftOut.map(({ words }) => words), ...(await projectSources(id)) }
 })

@@ -16,7 +16,7 @@ export default defineApi(async (event) => {
   await mkdir(storage.path('uploads'), { recursive: true })
   await copyFile(path, uploadPath)
   const { size } = await stat(path)
-  await addArrival(queue, db, { id, projectId, fileName: item.name, windowId, size, uploadPath })
+  await addPendingImport(queue, db, { id, projectId, fileName: item.name, windowId, size, uploadPath })
   await announce(sql, { kind: 'asset', projectId, assetId: id })
   setResponseStatus(event, 201)
   return { id }

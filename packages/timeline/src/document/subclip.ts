@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { idSchema, nameSchema, orderSchema, ticksSchema } from './values'
 
 /** A part of a source that was found good: from `from` to `to`, ticks of source time, half-open. */
-export const pickSchema = z.object({
+export const subclipSchema = z.object({
   id: idSchema,
   assetId: idSchema,
   name: nameSchema,
@@ -11,4 +11,4 @@ export const pickSchema = z.object({
   to: ticksSchema,
 })
 
-export type Pick = z.infer<typeof pickSchema>
+export type Subclip = z.infer<typeof subclipSchema>

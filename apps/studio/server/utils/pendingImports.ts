@@ -1,7 +1,7 @@
 import { assets, type Database, type Queue } from '@dusk/store'
 
 /** Enters a file that has arrived, and has it probed: both or neither. A file entered before is left as it is. */
-export async function addArrival(
+export async function addPendingImport(
   queue: Queue,
   db: Database,
   row: Omit<typeof assets.$inferInsert, 'state'>,

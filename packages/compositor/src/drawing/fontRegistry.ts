@@ -2,7 +2,7 @@ import type { CanvasKit, FontCollection, TypefaceFontProvider } from 'canvaskit-
 import { fallbackFiles, fontFiles, FONTS, type FontFile, type FontReader } from './fonts'
 
 /** Fonts that were read so far, for setting text. */
-export class FontShelf {
+export class FontRegistry {
   private readonly provider: TypefaceFontProvider
   private readonly names: string[] = []
   private readonly files = new Map<string, Promise<void>>()

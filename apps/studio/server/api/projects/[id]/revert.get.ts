@@ -5,5 +5,5 @@ const schema = z.object({ seq: z.coerce.number().int().min(0) })
 /** The command that brings a project back to how it was after an edit; sending it is an edit like any other. */
 export default defineApi(async (event) => {
   const { seq } = queryOf(event, schema)
-  return { command: await useServices().log.wayBack(idOf(event), seq) }
+  return { command: await useServices().log.revert(idOf(event), seq) }
 })

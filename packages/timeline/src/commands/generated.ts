@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
   clipSchema,
-  PLAIN_CLIP,
+  CLIP_DEFAULTS,
   titleClipSchema,
   generatorClipSchema,
   adjustmentClipSchema,
@@ -9,7 +9,7 @@ import {
 } from '../document/clip'
 import { titleSchema } from '../document/title'
 import { idSchema, ticksSchema } from '../document/values'
-import { openTrack, snapOn } from '../edit/lanes'
+import { openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { titleStyleSchema } from '../params/titleParams'
 import { looseParamsSchema } from '../params/spec'
@@ -22,9 +22,9 @@ const base = { clipId: idSchema, trackId: idSchema, start: ticksSchema, length: 
 const optional = { params: clipSchema.options[0].shape.params.optional() }
 
 /** Puts a title, a generated picture or an adjustment on a picture track. */
-export const addMade = defineCommand({
+export const addGenerated = defineCommand({
   schema: z.object({
-    type: z.literal('addMade'),
+    type: z.literal('addGenerated'),
     made: z
       .array(
         z.discriminatedUnion('kind', [
@@ -51,11 +51,11 @@ export const addMade = defineCommand({
       const track = openTrack(edit, trackId)
       if (track.kind !== 'picture') refuse('kind', `${track.name} is for sound; this needs a picture track.`, [trackId])
       if (edit.get('clips', clipId)) refuse('id', 'That clip is already there.', [clipId])
-      const from = snapOn(edit, track, start)
-      const to = snapOn(edit, track, start + length)
+      const from = quantise(edit, track, start)
+      const to = quantise(edit, track, start + length)
       if (to <= from) refuse('length', 'A clip has to be at least one frame long.', [clipId])
       return {
-        ...PLAIN_CLIP,
+        ...CLIP_DEFAULTS,
         params: params ?? {},
         ...own,
         id: clipId,
@@ -63,7 +63,7 @@ export const addMade = defineCommand({
         stream: null,
         start: from,
         length: to - from,
-        map: { kind: 'steady', source: 0 },
+        map: { kind: 'constant', source: 0 },
       } as Clip
     })
     if (new Set(clips.map((clip) => clip.id)).size < clips.length) refuse('id', 'Two of these clips have the same id.')

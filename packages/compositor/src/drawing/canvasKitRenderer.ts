@@ -14,10 +14,17 @@ import type { Engine } from '../engine'
 import { generatorById } from '../generators/index'
 import { moveById } from '../titles/moves'
 import { ranks, unitProgress, unitsOf, type Unit } from '../titles/units'
-import { FontShelf } from './fontShelf'
+import { FontRegistry } from './fontRegistry'
 import type { FontReader } from './fonts'
 import { paintBox, paintLetters, titleMargin } from './paintTitle'
-import { generatorsOf, titlesOf, type DrawingRoom, type Rect, type Sprite, type TitleMeasure } from './room'
+import {
+  generatorsOf,
+  titlesOf,
+  type VectorRenderer,
+  type Rect,
+  type Sprite,
+  type TitleMeasure,
+} from './vectorRenderer'
 import { SpriteStore, type Piece } from './spriteStore'
 import { setTitle, type TitleLayout } from './titleLayout'
 
@@ -32,8 +39,8 @@ function drawnScale(scale: number): number {
 }
 
 /** A drawing room on CanvasKit: one for each engine. */
-export class CanvasKitRoom implements DrawingRoom {
-  private readonly fonts: FontShelf
+export class CanvasKitRoom implements VectorRenderer {
+  private readonly fonts: FontRegistry
   private readonly sprites: SpriteStore
   private readonly layouts = new Map<string, { rect: Rect; lines: Unit[]; units: Map<string, Rect> }>()
 
@@ -42,7 +49,7 @@ export class CanvasKitRoom implements DrawingRoom {
     engine: Engine,
     read: FontReader,
   ) {
-    this.fonts = new FontShelf(ck, read)
+    this.fonts = new FontRegistry(ck, read)
     this.sprites = new SpriteStore(ck, engine)
   }
 

@@ -1,6 +1,6 @@
 import init from 'canvaskit-wasm/bin/full/canvaskit.js'
 import wasmUrl from 'canvaskit-wasm/bin/full/canvaskit.wasm?url'
-import { CanvasKitRoom, type DrawingRoom, type Engine } from '@dusk/compositor'
+import { CanvasKitRoom, type VectorRenderer, type Engine } from '@dusk/compositor'
 
 /** Addresses of the shipped fonts' files by their path under node_modules. */
 const FILES = import.meta.glob<string>(
@@ -13,7 +13,7 @@ const FILES = import.meta.glob<string>(
 const urls = new Map(Object.entries(FILES).map(([path, url]) => [path.slice(path.indexOf('node_modules/') + 13), url]))
 
 /** A room for words and shapes; its code (8 MB) is fetched when there is something to draw. */
-export async function browserDrawingRoom(engine: Engine): Promise<DrawingRoom> {
+export async function browserDrawingRoom(engine: Engine): Promise<VectorRenderer> {
   const ck = await init({ locateFile: () => wasmUrl })
   return new CanvasKitRoom(ck, engine, async (path) => {
     const url = urls.get(path)

@@ -10,7 +10,7 @@ export function anchorOf(clip: Pick<Clip, 'start' | 'head' | 'map'>): number {
 /** The picture of a link, which the others are measured against; without one, its first clip. */
 export function leaderOf(project: Project, clips: readonly Clip[]): Clip | undefined {
   return (
-    clips.find((clip) => project.tracks[clip.trackId]?.kind === 'picture' && clip.map.kind === 'steady') ?? clips[0]
+    clips.find((clip) => project.tracks[clip.trackId]?.kind === 'picture' && clip.map.kind === 'constant') ?? clips[0]
   )
 }
 

@@ -29,7 +29,7 @@ const title = (trackId: string, start: number, length: number, rest: object = {}
     ...rest,
   }) as const
 const made = (project: Project, ...pieces: object[]) =>
-  run(project, { type: 'addMade', mode: 'free', made: pieces } as unknown as CommandInput)
+  run(project, { type: 'addGenerated', mode: 'free', made: pieces } as unknown as CommandInput)
 const clipOf = <K extends Clip['kind']>(project: Project, id: string, kind: K) => {
   const clip = project.clips[id]!
   if (clip.kind !== kind) throw new Error(`A ${clip.kind}, not a ${kind}.`)
@@ -45,7 +45,7 @@ describe('titles and made pictures', () => {
     expect(refusal(() => made(d.project, title(d.voice.id, 0, 10))).message).toContain('is for sound')
     expect(refusal(() => made(project, title(d.picture1.id, 0, 10))).rule).toBe('id')
     const front = run(d.project, {
-      type: 'addMade',
+      type: 'addGenerated',
       mode: 'free',
       newTrack: { trackId: uuid(9), reelId: d.reelId },
       made: [title(uuid(9), 0, 10)],
@@ -107,10 +107,10 @@ describe('titles and made pictures', () => {
       type: 'setEach',
       clips: [
         { clipId: uuid(1), set: { size: 40 } },
-        { clipId: uuid(2), set: { size: 60, turn: 5 } },
+        { clipId: uuid(2), set: { size: 60, rotation: 5 } },
       ],
     })
-    expect(clipsOn(next, d.picture1.id).map((clip) => clip.params)).toEqual([{ size: 40 }, { size: 60, turn: 5 }])
+    expect(clipsOn(next, d.picture1.id).map((clip) => clip.params)).toEqual([{ size: 40 }, { size: 60, rotation: 5 }])
     const bad = () =>
       run(project, {
         type: 'setEach',

@@ -5,7 +5,7 @@ import { useTitles } from '~/stores/titles'
 import { usePlayhead } from './usePlayhead'
 
 /** Putting titles, shapes and backgrounds into the reel. */
-export function useMade() {
+export function useGenerated() {
   const project = useProject()
   const desk = useDesk()
   const titles = useTitles()

@@ -50,7 +50,7 @@ async function dismiss(id: string): Promise<void> {
       </template>
     </li>
     <li
-      v-for="entry in project.arrivals"
+      v-for="entry in project.pendingImports"
       :key="entry.id"
       class="flex items-start gap-2 rounded-md bg-raised p-2 text-sm"
     >

@@ -32,7 +32,7 @@ export interface Rect {
  * Draws words and shapes as pictures. What does not change from frame to frame is drawn once and kept; the pictures
  * belong to the room and are good until the next call.
  */
-export interface DrawingRoom {
+export interface VectorRenderer {
   /** Reads the fonts that a plan's words need. To be awaited before it is drawn. @throws when a font can't be read */
   prepare(plan: FramePlan): Promise<void>
   /** @param scale output pixels per reel pixel */
