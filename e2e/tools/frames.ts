@@ -32,5 +32,5 @@ for (const tick of request.ticks) {
   frames.push(Buffer.from(picture.pixels()))
 }
 writeFileSync(out!, Buffer.concat(frames))
-await pool.close()
+pool.close()
 await connection.close()

@@ -91,7 +91,9 @@ describe('keyframes under the timeline', () => {
   })
 
   it('go by frames with the arrow keys, are gone to by Enter, and removed by Delete', async () => {
-    const { dots, keys, sync, player } = await lanes()
+    const { dots, keys, sync, player, clip, project } = await lanes()
+    const press = (at: number) => dragOn(dots('Opacity')[1]!.element, [[at, 10]])
+    press(300)
     await dots('Opacity')[1]!.trigger('keydown', { key: 'ArrowRight' })
     expect(keys('opacity')).toEqual([
       [0, 100],
@@ -102,12 +104,70 @@ describe('keyframes under the timeline', () => {
     expect(player.tick.value / frame).toBe(31)
     await dots('Opacity')[1]!.trigger('keydown', { key: 'Delete' })
     expect(keys('opacity')).toEqual([[0, 100]])
+    expect(project.document!.clips[clip().id]).toBeDefined()
+  })
+
+  it('are selected together, moved, stretched, copied and pasted, also of several settings', async () => {
+    const { panel, dots, keys, sync, player } = await lanes()
+    dragOn(dots('Opacity')[0]!.element, [[100, 10]])
+    dragOn(dots('Opacity')[1]!.element, [[300, 10]], { shiftKey: true })
+    dragOn(dots('Turn')[0]!.element, [[150, 30]], { shiftKey: true })
+    await sync()
+    expect(panel.findAll('[aria-pressed="true"][aria-label^="Keyframe"]')).toHaveLength(3)
+    // All go along when one of them is dragged, by ten frames.
+    dragOn(dots('Opacity')[1]!.element, [
+      [300, 10],
+      [400, 10],
+    ])
+    await sync()
+    expect([keys('opacity'), keys('rotation')]).toEqual([
+      [
+        [10, 100],
+        [30, 40],
+      ],
+      [[15, 0]],
+    ])
+    // The right end of the span to half its length: what lies between goes along.
+    const grip = panel.findAll('[title^="Drag to stretch"]')[1]!
+    dragOn(grip.element, [
+      [400, 5],
+      [300, 5],
+    ])
+    await sync()
+    expect(keys('opacity')).toEqual([
+      [10, 100],
+      [20, 40],
+    ])
+    expect((keys('rotation') as number[][])[0]![0]).toBeGreaterThan(11)
+    expect((keys('rotation') as number[][])[0]![0]).toBeLessThan(15)
+    await panel.trigger('keydown', { key: 'c', ctrlKey: true })
+    player.seek(50 * frame)
+    await panel.trigger('keydown', { key: 'v', ctrlKey: true })
+    await sync()
+    expect((keys('opacity') as number[][]).map(([at]) => at)).toEqual([10, 20, 40, 50])
+    await panel.trigger('keydown', { key: 'Delete' })
+    await sync()
+    expect((keys('opacity') as number[][]).map(([at]) => at)).toEqual([10, 20])
+  })
+
+  it('stay under the pointer when one is dragged past another, and nothing is kept on Escape', async () => {
+    const { dots, keys, sync } = await lanes()
+    dragOn(dots('Opacity')[0]!.element, [
+      [100, 10],
+      [250, 10],
+      [350, 10],
+    ])
+    await sync()
+    expect(keys('opacity')).toEqual([
+      [20, 40],
+      [25, 100],
+    ])
   })
 
   it('are set by a double click on a row, with the value there', async () => {
     const { panel, keys } = await lanes()
     const row = panel
-      .findAll('[title="Double-click to set a keyframe"]')
+      .findAll('[title^="Double-click to set a keyframe"]')
       .find((entry) => entry.html().includes('Keyframe of Opacity'))!
     row.element.dispatchEvent(new MouseEvent('dblclick', { clientX: 200, bubbles: true }))
     const set = keys('opacity') as [number, number][]

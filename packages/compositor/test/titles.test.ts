@@ -14,7 +14,7 @@ import {
   type TitleLayer,
 } from '@dusk/timeline'
 import {
-  CanvasKitRoom,
+  CanvasKitRenderer,
   Compositor,
   FONTS,
   fontFiles,
@@ -104,7 +104,7 @@ describe('the drawing room', async () => {
   const e = await engine()
   const init = require('canvaskit-wasm/bin/full/canvaskit.js') as (typeof import('canvaskit-wasm'))['default']
   const ck = await init({ locateFile: (name) => require.resolve(`canvaskit-wasm/bin/full/${name}`) })
-  const room = new CanvasKitRoom(ck, e, async (path) => new Uint8Array(await readFile(require.resolve(path))))
+  const room = new CanvasKitRenderer(ck, e, async (path) => new Uint8Array(await readFile(require.resolve(path))))
   const compositor = new Compositor(e)
   compositor.drawing = room
   const layer = (text: string, style: Params = {}, rest: Partial<TitleLayer> = {}): TitleLayer => ({

@@ -1,7 +1,7 @@
 import type { Compositor, Picture } from '@dusk/compositor'
 import { frameAt, needsDrawing, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
 import { nodeVectorRenderer } from './vectorRenderer'
-import type { Frame, FramePool } from './framePool'
+import type { FramePool } from './framePool'
 import type { SourceBook } from './sources'
 
 /** Number of the source frame that a layer shows; 0 for stills. */
@@ -21,15 +21,18 @@ export async function drawFrame(
   pool: FramePool,
   book: SourceBook,
 ): Promise<Picture> {
-  const frames: (Frame | null)[] = []
+  const layers = pictureLayers(plan)
+  const isVideo = (layer: PictureLayer) => book.get(layer.assetId)!.metadata.kind === 'video'
+  const moving = layers.filter(isVideo)
+  const frames = await pool.frames(moving.map((layer) => ({ source: layer.assetId, frame: layerFrame(layer, book) })))
   try {
-    const layers = pictureLayers(plan)
-    for (const layer of layers) {
-      const moving = book.get(layer.assetId)!.metadata.kind === 'video'
-      frames.push(moving ? await pool.frame(layer.assetId, layerFrame(layer, book)) : null)
-    }
-    const pictures: (Picture | null)[] = []
-    for (const [i, layer] of layers.entries()) pictures.push(await pool.picture(layer.assetId, `${i}`, frames[i]!))
+    const stills = await pool.stillPictures(layers.filter((layer) => !isVideo(layer)).map((layer) => layer.assetId))
+    const byLayer = new Map(moving.map((layer, i) => [layer, frames[i]!]))
+    const pictures = layers.map((layer, i) => {
+      if (!isVideo(layer)) return stills.get(layer.assetId) ?? null
+      const frame = byLayer.get(layer)
+      return frame ? pool.picture(layer.assetId, `${i}`, frame) : null
+    })
     if (needsDrawing(plan)) {
       compositor.drawing ??= await nodeVectorRenderer(compositor.engine)
       await compositor.drawing.prepare(plan)

@@ -4,7 +4,6 @@ import {
   exists,
   inspectFile,
   joinChunks,
-  removeFile,
   SoundEncoder,
   type ChunkFile,
   type FileReport,
@@ -86,9 +85,12 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
   const name = await engineName()
   const compositor = new Compositor(await nodeEngine())
   const pool = new FramePool(compositor.engine, storage, book)
-  const scratch = await storage.scratch()
-  const soundFile = `${scratch}.m4a`
-  const joined = `${scratch}.mp4`
+  const scratch = storage.scratchSet()
+  const [soundFile, joined, list] = [
+    await scratch.scratch('.m4a'),
+    await scratch.scratch('.mp4'),
+    await scratch.scratch('.txt'),
+  ]
   const pending: { finish: Promise<void>; encoder: ChunkEncoder }[] = []
   let reused = 0
   try {
@@ -104,7 +106,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
         meter.reuse(end - first)
         continue
       }
-      const part = await storage.scratch('.ts')
+      const part = await scratch.scratch('.ts')
       const encoder = new ChunkEncoder(encoding, part)
       const entry = { encoder, finish: Promise.resolve() }
       pending.push(entry)
@@ -119,7 +121,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
 
     const sound = settings.sound ? await renderSound(request, from, frames, soundFile, meter) : null
     meter.stage('joining')
-    await joinChunks(files, rate, settings.sound ? soundFile : null, joined, `${scratch}.txt`, signal)
+    await joinChunks(files, rate, settings.sound ? soundFile : null, joined, list, signal)
     meter.stage('checking')
     const report = await inspectFile(joined, signal)
     verify(report, frames, settings)
@@ -156,8 +158,8 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
       const [layer] = plan.layers
       if (plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
-        const frame = await pool.frame(layer.assetId, layerFrame(layer, book))
-        if (frame) return { written: quiet(encoder.write(frame.bytes).finally(() => frame.release())) }
+        const [frame] = await pool.frames([{ source: layer.assetId, frame: layerFrame(layer, book) }])
+        if (frame) return { written: quiet(encoder.write(frame.frame).finally(() => frame.release())) }
       }
       const picture = await drawFrame(plan, compositor, pool, book)
       const planes = compositor.toI420(picture)
@@ -167,8 +169,9 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     }
   } finally {
     for (const { encoder } of pending) encoder.abort()
-    await pool.close()
-    for (const path of [soundFile, joined]) await removeFile(path)
+    pool.close()
+    compositor.release()
+    await scratch.clear()
   }
 }
 

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module'
 import { readFile } from 'node:fs/promises'
-import { CanvasKitRoom, type VectorRenderer, type Engine } from '@dusk/compositor'
+import { CanvasKitRenderer, type VectorRenderer, type Engine } from '@dusk/compositor'
 
 const require = createRequire(import.meta.url)
 
@@ -8,5 +8,5 @@ const require = createRequire(import.meta.url)
 export async function nodeVectorRenderer(engine: Engine): Promise<VectorRenderer> {
   const init = require('canvaskit-wasm/bin/full/canvaskit.js') as (typeof import('canvaskit-wasm'))['default']
   const ck = await init({ locateFile: (name) => require.resolve(`canvaskit-wasm/bin/full/${name}`) })
-  return new CanvasKitRoom(ck, engine, async (path) => new Uint8Array(await readFile(require.resolve(path))))
+  return new CanvasKitRenderer(ck, engine, async (path) => new Uint8Array(await readFile(require.resolve(path))))
 }

@@ -1,5 +1,6 @@
 import { ref, shallowRef, type Ref } from 'vue'
 import { TICKS_PER_SECOND, type Clip } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import type { GhostClip } from '~/lib/timeline/drop'
 import { snapBy, type SnapTarget } from '~/lib/timeline/snapping'
 import { useDesk } from '~/stores/desk'
@@ -56,8 +57,6 @@ export function useDragSession(body: Ref<HTMLElement | null>) {
 
   /** Follows the pointer until it is let go; scrolls at the edges, gives up on Escape. */
   function follow(down: PointerEvent, move: (event: PointerEvent) => void, done: (event: PointerEvent) => void): void {
-    const target = body.value!
-    target.setPointerCapture(down.pointerId)
     let last = down
     let begun = false
     const scroll = setInterval(() => {
@@ -71,39 +70,20 @@ export function useDragSession(body: Ref<HTMLElement | null>) {
       )
       move(last)
     }, 30)
-    const onMove = (event: PointerEvent) => {
-      if (!begun && Math.hypot(event.clientX - down.clientX, event.clientY - down.clientY) < SLACK) return
-      begun = true
-      last = event
-      move(event)
-    }
-    const end = () => {
-      clearInterval(scroll)
-      target.removeEventListener('pointermove', onMove)
-      target.removeEventListener('pointerup', onUp)
-      target.removeEventListener('pointercancel', end)
-      document.removeEventListener('keydown', onKey, true)
-      clear()
-      player.refresh()
-    }
-    const onUp = (event: PointerEvent) => {
-      // The last move may not have been reported apart from the release.
-      if (begun) {
+    pointerDrag(down, {
+      slack: SLACK,
+      move(event) {
+        begun = true
+        last = event
         move(event)
-        done(event)
-      }
-      end()
-    }
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return
-      event.preventDefault()
-      event.stopPropagation()
-      end()
-    }
-    target.addEventListener('pointermove', onMove)
-    target.addEventListener('pointerup', onUp)
-    target.addEventListener('pointercancel', end)
-    document.addEventListener('keydown', onKey, true)
+      },
+      done: (event, moved) => moved && done(event),
+      end() {
+        clearInterval(scroll)
+        clear()
+        player.refresh()
+      },
+    })
   }
 
   return { ghosts, bad, lifted, changed, band, label, snapLine, clear, local, stick, follow }

@@ -18,6 +18,7 @@ import {
   type Point,
   type Project,
 } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/lib/viewer/outlines'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -62,40 +63,27 @@ export function useViewerDrag(scale: Ref<number>) {
 
   /** Follows the pointer. `make` gives the settings for where it is; each clip's are one command of the whole. */
   function follow(down: PointerEvent, make: (event: PointerEvent) => { clip: Clip; set: Patch }[]): void {
-    const target = down.currentTarget as HTMLElement
-    target.setPointerCapture(down.pointerId)
     let last: CommandInput | null = null
-    let begun = false
-    const move = (event: PointerEvent) => {
-      if (!begun && Math.hypot(event.clientX - down.clientX, event.clientY - down.clientY) < 3) return
-      begun = true
-      const clips = make(event).map(({ clip, set }) => ({ clipId: clip.id, set: set as never }))
-      last = { type: 'setEach', clips }
-      tryOut(last)
-    }
-    const end = (keep: boolean) => {
-      target.removeEventListener('pointermove', move)
-      target.removeEventListener('pointerup', up)
-      target.removeEventListener('pointercancel', cancel)
-      document.removeEventListener('keydown', key, true)
-      trial.value = null
-      lines.value = []
-      words.value = ''
-      if (keep && last) project.perform(last)
-      else player.tryOut(null)
-    }
-    const up = () => end(begun)
-    const cancel = () => end(false)
-    const key = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return
-      event.preventDefault()
-      event.stopPropagation()
-      end(false)
-    }
-    target.addEventListener('pointermove', move)
-    target.addEventListener('pointerup', up)
-    target.addEventListener('pointercancel', cancel)
-    document.addEventListener('keydown', key, true)
+    pointerDrag(down, {
+      move(event) {
+        const clips = make(event).map(({ clip, set }) => ({ clipId: clip.id, set: set as never }))
+        last = { type: 'setEach', clips }
+        tryOut(last)
+      },
+      done() {
+        trial.value = null
+        if (last) project.perform(last)
+        else player.tryOut(null)
+      },
+      cancel() {
+        trial.value = null
+        player.tryOut(null)
+      },
+      end() {
+        lines.value = []
+        words.value = ''
+      },
+    })
   }
 
   /** Moves clips; the one that is held sticks to guide lines. */
@@ -194,12 +182,8 @@ export function useViewerDrag(scale: Ref<number>) {
 
   /** Turns a clip so that the line that is dragged lies level (or upright), and enlarges it until no corner shows. */
   function level(down: PointerEvent, { clip }: Outline, frame: DOMRect): void {
-    const target = down.currentTarget as HTMLElement
     const begin = reelPoint(down, frame)
-    target.setPointerCapture(down.pointerId)
-    const move = (event: PointerEvent) => (levelLine.value = [begin, reelPoint(event, frame)])
-    const up = () => {
-      target.removeEventListener('pointermove', move)
+    const keep = () => {
       const line = levelLine.value
       levelLine.value = null
       if (!line || Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]) < 20) return
@@ -225,8 +209,11 @@ export function useViewerDrag(scale: Ref<number>) {
         ],
       })
     }
-    target.addEventListener('pointermove', move)
-    target.addEventListener('pointerup', up, { once: true })
+    pointerDrag(down, {
+      move: (event) => (levelLine.value = [begin, reelPoint(event, frame)]),
+      done: keep,
+      end: () => (levelLine.value = null),
+    })
   }
 
   /** Crops a side of a clip. */

@@ -88,7 +88,7 @@ let room: Promise<VectorRenderer> | null = null
 async function makeReady(plan: FramePlan, target: Compositor): Promise<void> {
   if (!needsDrawing(plan)) return
   if (!target.drawing) {
-    room ??= import('./vectorRenderer').then(({ browserDrawingRoom }) => browserDrawingRoom(target.engine))
+    room ??= import('./vectorRenderer').then(({ browserVectorRenderer }) => browserVectorRenderer(target.engine))
     room.catch(() => (room = null))
     target.drawing = await room
   }

@@ -1,6 +1,6 @@
 import init from 'canvaskit-wasm/bin/full/canvaskit.js'
 import wasmUrl from 'canvaskit-wasm/bin/full/canvaskit.wasm?url'
-import { CanvasKitRoom, type VectorRenderer, type Engine } from '@dusk/compositor'
+import { CanvasKitRenderer, type VectorRenderer, type Engine } from '@dusk/compositor'
 
 /** Addresses of the shipped fonts' files by their path under node_modules. */
 const FILES = import.meta.glob<string>(
@@ -13,9 +13,9 @@ const FILES = import.meta.glob<string>(
 const urls = new Map(Object.entries(FILES).map(([path, url]) => [path.slice(path.indexOf('node_modules/') + 13), url]))
 
 /** A room for words and shapes; its code (8 MB) is fetched when there is something to draw. */
-export async function browserDrawingRoom(engine: Engine): Promise<VectorRenderer> {
+export async function browserVectorRenderer(engine: Engine): Promise<VectorRenderer> {
   const ck = await init({ locateFile: () => wasmUrl })
-  return new CanvasKitRoom(ck, engine, async (path) => {
+  return new CanvasKitRenderer(ck, engine, async (path) => {
     const url = urls.get(path)
     const response = url ? await fetch(url) : null
     if (!response?.ok) throw new Error(`A font could not be read (${path.split('/').pop()}).`)

@@ -39,7 +39,7 @@ function drawnScale(scale: number): number {
 }
 
 /** A drawing room on CanvasKit: one for each engine. */
-export class CanvasKitRoom implements VectorRenderer {
+export class CanvasKitRenderer implements VectorRenderer {
   private readonly fonts: FontRegistry
   private readonly sprites: SpriteStore
   private readonly layouts = new Map<string, { rect: Rect; lines: Unit[]; units: Map<string, Rect> }>()

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { clipParamsSchema } from '../params/clipParams'
 import {
   clipSchema,
   CLIP_DEFAULTS,
@@ -83,8 +84,10 @@ export const setTitle = defineCommand({
     set: titleSchema.omit({ style: true }).partial(),
     /** Style by setting; `null` goes back to the default. */
     style: paramPatchSchema.default({}),
+    /** Settings of the clip itself, in the same step. */
+    params: paramPatchSchema.default({}),
   }),
-  apply(edit, { clipIds, set, style }) {
+  apply(edit, { clipIds, set, style, params }) {
     for (const id of clipIds) {
       const clip = edit.need('clips', id)
       openTrack(edit, clip.trackId)
@@ -97,7 +100,11 @@ export const setTitle = defineCommand({
       // Runs beyond the end of a shorter text go with what they styled.
       const end = title.text.length
       title.runs = title.runs.map((run) => ({ ...run, to: Math.min(run.to, end) })).filter((run) => run.from < run.to)
-      edit.put('clips', { ...clip, title })
+      edit.put('clips', {
+        ...clip,
+        title,
+        params: checkParams(clipParamsSchema, patchParams(clip.params, params), [id]),
+      })
     }
   },
   describe: ({ set }) => (set.text !== undefined ? 'Changed the words of a title' : 'Changed a title'),

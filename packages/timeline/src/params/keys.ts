@@ -34,6 +34,43 @@ export function moveKey<T extends Value>(animated: Animated<T>, from: number, to
   return { keys: [...rest, { ...key, at: to }].sort((a, b) => a.at - b.at) }
 }
 
+/**
+ * With several keyframes put elsewhere in time at once; ones that are there already and do not move give way.
+ * @param to where a keyframe at `at` goes; clip time in whole ticks
+ */
+export function moveKeys<T extends Value>(
+  animated: Animated<T>,
+  moved: ReadonlySet<number>,
+  to: (at: number) => number,
+): Animated<T> {
+  if (!isAnimated(animated)) return animated
+  const places = new Map(animated.keys.filter((key) => moved.has(key.at)).map((key) => [to(key.at), key]))
+  const rest = animated.keys.filter((key) => !moved.has(key.at) && !places.has(key.at))
+  const keys = [...rest, ...[...places].map(([at, key]) => ({ ...key, at }))]
+  return { keys: keys.sort((a, b) => a.at - b.at) }
+}
+
+/** Without several keyframes; when none is left the value at `now` stays. */
+export function removeKeys<T extends Value>(
+  animated: Animated<T>,
+  gone: ReadonlySet<number>,
+  now: number,
+): Animated<T> {
+  if (!isAnimated(animated)) return animated
+  const keys = animated.keys.filter((key) => !gone.has(key.at))
+  return keys.length > 0 ? { keys } : valueAt(animated, now)
+}
+
+/** With copies of keyframes laid in, the first of them at `at`; ones that are there give way. */
+export function pasteKeys<T extends Value>(animated: Animated<T>, copied: readonly Key<T>[], at: number): Animated<T> {
+  if (copied.length === 0) return animated
+  const by = at - Math.min(...copied.map((key) => key.at))
+  const fresh = copied.map((key) => ({ ...key, at: key.at + by }))
+  const taken = new Set(fresh.map((key) => key.at))
+  const old = isAnimated(animated) ? animated.keys.filter((key) => !taken.has(key.at)) : []
+  return { keys: [...old, ...fresh].sort((a, b) => a.at - b.at) }
+}
+
 /** With another ease from the keyframe at `at` to the next. */
 export function easeKey<T extends Value>(animated: Animated<T>, at: number, ease: Ease): Animated<T> {
   if (!isAnimated(animated)) return animated

@@ -1,25 +1,11 @@
 <script setup lang="ts">
-import { scaleLinear } from 'd3-scale'
-import { line as polyline } from 'd3-shape'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import {
-  easeCurve,
-  easeKey,
-  moveKey,
-  putKey,
-  removeKey,
-  snapToFrame,
-  TICKS_PER_SECOND,
-  valueAt,
-  type Animated,
-  type Clip,
-  type Curve,
-  type Key,
-  type Point,
-} from '@dusk/timeline'
+import { formatSeconds, putKey, snapToFrame, valueAt, type Clip } from '@dusk/timeline'
+import { useKeySelection, type KeyPlace } from '~/composables/useKeySelection'
 import { useFollowPlay, usePlayhead } from '~/composables/usePlayhead'
-import { animatedParams, numbersOf, rangeOf, type AnimatedParam } from '~/lib/keyframes'
+import { pointerDrag } from '~/lib/pointerDrag'
+import type { AnimatedParam } from '~/lib/keyframes'
 import { useDesk } from '~/stores/desk'
 import { useProject } from '~/stores/project'
 import { useSource } from '~/stores/source'
@@ -34,170 +20,150 @@ const desk = useDesk()
 const playhead = usePlayhead()
 const source = useSource()
 const line = ref<HTMLElement | null>(null)
+const panel = ref<HTMLElement | null>(null)
+const lanes = ref<HTMLElement | null>(null)
 useFollowPlay(line, (tick) => desk.toX(source.assetId ? source.parked : tick))
 const ROW = 22
-const GRAPH = 96
+const SPAN = 10
 
-const rows = computed(() => animatedParams(props.clip))
+const nowInClip = () => snapToFrame(playhead.now(), project.reel!.format.rate) - props.clip.start + props.clip.head
+const keys = useKeySelection(() => props.clip, nowInClip)
+const { rows, valueOf, span, has } = keys
 const chosenKey = ref('')
 const chosen = computed(() => rows.value.find((row) => row.param.key === chosenKey.value) ?? rows.value[0])
-/** The keyframe that keys act on. */
-const picked = shallowRef<{ key: string; at: number } | null>(null)
-/** A value as it is tried out while something is dragged. */
-const tried = shallowRef<{ key: string; value: Animated } | null>(null)
 
 const toX = (clipTime: number) => desk.toX(props.clip.start + clipTime - props.clip.head)
-const toClipTime = (x: number) => {
-  const tick = desk.toTick(x)
-  return snapToFrame(tick, project.reel!.format.rate) - props.clip.start + props.clip.head
-}
-const valueOf = (row: AnimatedParam) =>
-  tried.value?.key === row.param.key ? (tried.value.value as { keys: Key[] }) : row.value
+const toClipTime = (x: number) =>
+  snapToFrame(desk.toTick(x), project.reel!.format.rate) - props.clip.start + props.clip.head
 
-function keep(row: AnimatedParam, value: Animated): void {
-  const set = { [row.param.key]: value } as never
-  if (row.ofTitle) project.perform({ type: 'setTitle', clipIds: [props.clip.id], set: {}, style: set })
-  else project.perform({ type: 'setParams', clipIds: [props.clip.id], set })
-}
-
-/** Follows the pointer with a value that is kept when it is let go; Escape gives up. */
-function follow(down: PointerEvent, row: AnimatedParam, make: (event: PointerEvent) => Animated): void {
-  const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
-  const move = (event: PointerEvent) => (tried.value = { key: row.param.key, value: make(event) })
-  const end = (save: boolean) => {
-    target.removeEventListener('pointermove', move)
-    target.removeEventListener('pointerup', up)
-    document.removeEventListener('keydown', key, true)
-    const last = tried.value
-    tried.value = null
-    if (save && last) keep(row, last.value)
-  }
-  const up = () => end(true)
-  const key = (event: KeyboardEvent) => {
-    if (event.key !== 'Escape') return
-    event.stopPropagation()
-    end(false)
-  }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', up)
-  document.addEventListener('keydown', key, true)
-}
+/** The panel takes the keys while something in it is pressed, whatever is drawn anew meanwhile. */
+const takeFocus = () => panel.value?.focus({ preventScroll: true })
 
 function dragInTime(down: PointerEvent, row: AnimatedParam, at: number): void {
-  picked.value = { key: row.param.key, at }
+  if (down.button !== 0) return
+  const toggle = down.shiftKey || down.ctrlKey || down.metaKey
+  const place = { key: row.param.key, at }
+  const alone = !toggle && has(place) && keys.places.value.length > 1
   chosenKey.value = row.param.key
-  const begin = down.clientX
-  follow(down, row, (event) => {
-    const to = toClipTime(toX(at) + event.clientX - begin)
-    picked.value = { key: row.param.key, at: to }
-    // With Alt a copy is moved and the keyframe stays.
-    if (event.altKey) return putKey(row.value, to, valueAt(row.value, at))
-    return moveKey(row.value, at, to)
+  keys.press(place, toggle)
+  let last: ReturnType<typeof keys.moved> | null = null
+  pointerDrag(down, {
+    move(event) {
+      const by = toClipTime(toX(at) + event.clientX - down.clientX) - at
+      // With Alt copies are moved and the keyframes stay.
+      last = event.altKey ? keys.duplicated(by) : keys.moved((time) => time + by)
+      keys.tried.value = last.values
+    },
+    done(_event, moved) {
+      if (moved && last) keys.apply(last)
+      else if (alone) keys.select([place])
+    },
+    end: () => (keys.tried.value = new Map()),
   })
+  takeFocus()
 }
 
-function onKey(event: KeyboardEvent, row: AnimatedParam, at: number): void {
-  const frame = Math.round(TICKS_PER_SECOND / (project.reel!.format.rate.num / project.reel!.format.rate.den))
-  if (event.key === 'Delete' || event.key === 'Backspace') keep(row, removeKey(row.value, at))
-  else if (event.key === 'ArrowLeft') keep(row, moveKey(row.value, at, at - frame))
-  else if (event.key === 'ArrowRight') keep(row, moveKey(row.value, at, at + frame))
-  else if (event.key === 'Enter') playhead.goTo(props.clip.start + at - props.clip.head)
+/** Stretches what is selected in time from one end; the other stays. */
+function dragSpan(down: PointerEvent, edge: 'from' | 'to'): void {
+  const begin = span.value![edge]
+  let last: ReturnType<typeof keys.moved> | null = null
+  pointerDrag(down, {
+    move(event) {
+      const to = toClipTime(toX(begin) + event.clientX - down.clientX)
+      const other = span.value![edge === 'to' ? 'from' : 'to']
+      if (edge === 'to' ? to <= other : to >= other) return
+      last = keys.moved(keys.scaledTo(edge, to))
+      keys.tried.value = last.values
+    },
+    done: () => last && keys.apply(last),
+    end: () => (keys.tried.value = new Map()),
+  })
+  takeFocus()
+}
+
+const band = ref<{ x: number; y: number; w: number; h: number } | null>(null)
+
+/** A drag on the empty rows selects the keyframes it passes over. */
+function dragBand(down: PointerEvent): void {
+  if (down.button !== 0) return
+  const box = lanes.value!.getBoundingClientRect()
+  const [x0, y0] = [down.clientX - box.left, down.clientY - box.top]
+  const add = down.shiftKey
+  pointerDrag(down, {
+    move(event) {
+      const [x, y] = [event.clientX - box.left, event.clientY - box.top]
+      band.value = { x: Math.min(x, x0), y: Math.min(y, y0), w: Math.abs(x - x0), h: Math.abs(y - y0) }
+    },
+    done(_event, moved) {
+      if (!moved) return keys.select([])
+      const { x, y, w, h } = band.value!
+      const inside: KeyPlace[] = rows.value.flatMap((row, i) =>
+        y < (i + 1) * ROW && y + h > i * ROW
+          ? row.value.keys
+              .filter((key) => toX(key.at) >= x && toX(key.at) <= x + w)
+              .map((key) => ({ key: row.param.key, at: key.at }))
+          : [],
+      )
+      keys.select(inside, add)
+    },
+    end: () => (band.value = null),
+  })
+  takeFocus()
+}
+
+/** Keys that act on the selected keyframes rather than on the clip. */
+function onKey(event: KeyboardEvent): void {
+  const command = event.ctrlKey || event.metaKey
+  const letter = event.key.toLowerCase()
+  if (command && letter === 'v') {
+    if (!keys.paste()) return
+  } else if (command && letter === 'a')
+    keys.select(rows.value.flatMap((row) => row.value.keys.map((key) => ({ key: row.param.key, at: key.at }))))
+  else if (keys.places.value.length === 0) return
+  else if (command && letter === 'c') keys.copy()
+  else if (command && letter === 'x') {
+    keys.copy()
+    keys.remove()
+  } else if (command || event.altKey) return
+  else if (event.key === 'Delete' || event.key === 'Backspace') keys.remove()
+  else if (event.key === 'ArrowLeft') keys.nudge(event.shiftKey ? -10 : -1)
+  else if (event.key === 'ArrowRight') keys.nudge(event.shiftKey ? 10 : 1)
+  else if (event.key === 'Enter') goTo(keys.places.value[0]!.at)
+  else if (event.key === 'Escape') keys.select([])
   else return
   event.preventDefault()
   event.stopPropagation()
 }
 
-/** The curve of the chosen setting: one line for a number, two for a place. */
-const graph = computed(() => {
-  const row = chosen.value
-  if (!row || numbersOf(row.value.keys[0]!.value).length === 0) return null
-  const value = valueOf(row)
-  const from = props.clip.head
-  const to = props.clip.head + props.clip.length
-  const y = scaleLinear(rangeOf(value, from, to), [GRAPH - 12, 12]).nice()
-  const parts = numbersOf(value.keys[0]!.value).length
-  const steps = 240
-  const lines = Array.from({ length: parts }, (_, part) => {
-    const points = Array.from({ length: steps + 1 }, (_unused, i): [number, number] => {
-      const at = from + ((to - from) * i) / steps
-      return [toX(at), y(numbersOf(valueAt(value, at))[part]!)]
-    })
-    return polyline()(points)!
-  })
-  const dots = value.keys.flatMap((key) =>
-    numbersOf(key.value).map((number, part) => ({ at: key.at, part, x: toX(key.at), y: y(number) })),
-  )
-  // The handles of the segment that leaves the picked keyframe, numbers only: a place has its path on the picture.
-  const i = value.keys.findIndex((key) => picked.value?.key === row.param.key && key.at === picked.value.at)
-  const [a, b] = [value.keys[i], value.keys[i + 1]]
-  const handles =
-    parts === 1 && a && b && a.ease !== 'hold'
-      ? ([0, 1] as const).map((n) => {
-          const [x1, y1, x2, y2] = easeCurve(a.ease)
-          const [hx, hy] = n === 0 ? [x1, y1] : [x2, y2]
-          const [va, vb] = [a.value as number, b.value as number]
-          const end = n === 0 ? a : b
-          return {
-            n,
-            a,
-            b,
-            x: toX(a.at + (b.at - a.at) * hx),
-            y: y(va + (vb - va) * hy),
-            fromX: toX(end.at),
-            fromY: y(end.value as number),
-          }
-        })
-      : []
-  return { y, lines, dots, handles, ticks: y.ticks(4).map((tick) => ({ tick, y: y(tick) })) }
-})
-
-function dragValue(down: PointerEvent, at: number, part: number): void {
-  const row = chosen.value!
-  picked.value = { key: row.param.key, at }
-  const { y } = graph.value!
-  const begin = { x: down.clientX, y: down.clientY }
-  const old = valueAt(row.value, at)
-  const [low, high] = 'min' in row.param ? [row.param.min, row.param.max] : [-Infinity, Infinity]
-  follow(down, row, (event) => {
-    const number = y.invert(y(numbersOf(old)[part]!) + event.clientY - begin.y)
-    const held = Math.round(Math.min(high, Math.max(low, number)) * 10) / 10
-    const next =
-      typeof old === 'number'
-        ? held
-        : ((old as Point).map((value, i) => (i === part ? held : value)) as unknown as Point)
-    const to = event.shiftKey ? at : toClipTime(toX(at) + event.clientX - begin.x)
-    picked.value = { key: row.param.key, at: to }
-    return putKey(moveKey(row.value, at, to), to, next)
-  })
+function goTo(at: number): void {
+  playhead.goTo(props.clip.start + at - props.clip.head)
 }
 
-function dragHandle(down: PointerEvent, handle: { n: 0 | 1; a: Key; b: Key }): void {
-  const row = chosen.value!
-  const { y } = graph.value!
-  const box = (down.currentTarget as HTMLElement).closest('svg')!.getBoundingClientRect()
-  const { n, a, b } = handle
-  const curve = [...easeCurve(a.ease)] as Curve
-  follow(down, row, (event) => {
-    const across = (event.clientX - box.left - toX(a.at)) / (toX(b.at) - toX(a.at))
-    const [va, vb] = [a.value as number, b.value as number]
-    // Between equal values the handle has no height to speak of: it moves the course in time alone.
-    const up = va === vb ? curve[n * 2 + 1]! : (y.invert(event.clientY - box.top) - va) / (vb - va)
-    curve[n * 2] = Math.min(1, Math.max(0, across))
-    curve[n * 2 + 1] = Math.min(5, Math.max(-4, up))
-    return easeKey(row.value, a.at, [...curve] as Curve)
-  })
+/** Keyboard focus on a keyframe selects it, so that keys act on what is seen as focused. */
+function focusKey(event: FocusEvent, place: KeyPlace): void {
+  if ((event.currentTarget as HTMLElement).matches(':focus-visible') && !has(place)) keys.select([place])
 }
 
-const nearest = (row: AnimatedParam, event: MouseEvent) => {
-  const x = event.clientX - (event.currentTarget as HTMLElement).getBoundingClientRect().left
-  keep(row, putKey(row.value, toClipTime(x), valueAt(row.value, toClipTime(x))))
+function addAt(row: AnimatedParam, event: MouseEvent): void {
+  const at = toClipTime(event.clientX - lanes.value!.getBoundingClientRect().left)
+  keys.keep(new Map([[row.param.key, putKey(row.value, at, valueAt(row.value, at))]]))
+  keys.select([{ key: row.param.key, at }])
+}
+
+function removeAll(row: AnimatedParam): void {
+  keys.keep(new Map([[row.param.key, valueAt(row.value, nowInClip())]]))
 }
 </script>
 
 <template>
-  <section class="flex max-h-64 shrink-0 overflow-y-auto border-t border-line bg-panel" aria-label="Keyframes">
-    <div class="shrink-0 border-r border-line" :style="{ width: `${heads}px` }">
+  <section
+    ref="panel"
+    class="flex max-h-64 shrink-0 overflow-y-auto border-t border-line bg-panel outline-none"
+    aria-label="Keyframes"
+    tabindex="-1"
+    @keydown="onKey"
+  >
+    <div class="shrink-0 border-r border-line" :style="{ width: `${heads}px`, paddingTop: `${SPAN}px` }">
       <div v-for="row in rows" :key="row.param.key" class="flex items-center" :style="{ height: `${ROW}px` }">
         <button
           class="min-w-0 flex-1 truncate px-3 text-left text-sm"
@@ -211,78 +177,73 @@ const nearest = (row: AnimatedParam, event: MouseEvent) => {
           class="grid size-6 place-items-center text-muted hover:text-ivory"
           :aria-label="`Remove all keyframes of ${row.param.label}`"
           title="Remove all keyframes; the value at the playhead stays"
-          @click="keep(row, valueAt(row.value, playhead.now() - clip.start + clip.head))"
+          @click="removeAll(row)"
         >
           <X :size="12" />
         </button>
       </div>
     </div>
     <div class="relative min-w-0 flex-1 overflow-hidden">
-      <div
-        v-for="row in rows"
-        :key="row.param.key"
-        class="relative border-b border-line/50"
-        :style="{ height: `${ROW}px` }"
-        title="Double-click to set a keyframe"
-        @dblclick="nearest(row, $event)"
-      >
-        <button
-          v-for="key in valueOf(row).keys"
-          :key="key.at"
-          class="absolute top-0 grid size-5.5 -translate-x-1/2 place-items-center"
-          :style="{ left: `${toX(key.at)}px` }"
-          :aria-label="`Keyframe of ${row.param.label}. Arrow keys move it by a frame, Delete removes it.`"
-          @pointerdown.stop="dragInTime($event, row, key.at)"
-          @dblclick.stop="playhead.goTo(clip.start + key.at - clip.head)"
-          @keydown="onKey($event, row, key.at)"
+      <div class="relative" :style="{ height: `${SPAN}px` }">
+        <div
+          v-if="span"
+          class="absolute top-1 h-1.5 rounded-full bg-lamp/40"
+          :style="{ left: `${toX(span.from)}px`, width: `${toX(span.to) - toX(span.from)}px` }"
+          :title="`${keys.places.value.length} keyframes over ${formatSeconds(span.to - span.from)}`"
         >
           <span
-            class="block size-2.5 rotate-45"
-            :class="picked?.key === row.param.key && picked.at === key.at ? 'bg-ember' : 'bg-lamp'"
+            v-for="edge in ['from', 'to'] as const"
+            :key="edge"
+            class="absolute -top-1 h-3.5 w-2.5 cursor-ew-resize touch-none rounded-sm bg-lamp"
+            :class="edge === 'from' ? '-left-3' : '-right-3'"
+            title="Drag to stretch the selected keyframes in time"
+            @pointerdown.stop="dragSpan($event, edge)"
           />
-        </button>
+        </div>
       </div>
-      <svg v-if="graph" class="block w-full touch-none" :height="GRAPH" aria-hidden="true">
-        <g v-for="tick in graph.ticks" :key="tick.tick">
-          <line x1="0" :x2="width" :y1="tick.y" :y2="tick.y" class="stroke-line" stroke-width="0.5" />
-          <text x="4" :y="tick.y - 2" class="fill-muted font-mono text-[9px]">{{ tick.tick }}</text>
-        </g>
-        <path
-          v-for="(path, i) in graph.lines"
-          :key="i"
-          :d="path"
-          class="fill-none"
-          :class="i === 0 ? 'stroke-lamp' : 'stroke-dusk'"
-          stroke-width="1.5"
+      <div ref="lanes" class="relative touch-none">
+        <div
+          v-for="row in rows"
+          :key="row.param.key"
+          class="relative border-b border-line/50"
+          :style="{ height: `${ROW}px` }"
+          title="Double-click to set a keyframe; drag to select several"
+          @pointerdown="dragBand"
+          @dblclick="addAt(row, $event)"
+        >
+          <button
+            v-for="(key, i) in valueOf(row).keys"
+            :key="i"
+            class="absolute top-0 grid size-5.5 -translate-x-1/2 touch-none place-items-center"
+            :style="{ left: `${toX(key.at)}px` }"
+            :aria-label="`Keyframe of ${row.param.label}. Arrow keys move it by a frame, Delete removes it.`"
+            :aria-pressed="has({ key: row.param.key, at: key.at })"
+            @pointerdown.stop="dragInTime($event, row, key.at)"
+            @dblclick.stop="goTo(key.at)"
+            @focus="focusKey($event, { key: row.param.key, at: key.at })"
+          >
+            <span
+              class="block size-2.5 rotate-45"
+              :class="has({ key: row.param.key, at: key.at }) ? 'bg-ember' : 'bg-lamp'"
+            />
+          </button>
+        </div>
+        <div
+          v-if="band"
+          class="pointer-events-none absolute border border-dusk bg-dusk/15"
+          :style="{ left: `${band.x}px`, top: `${band.y}px`, width: `${band.w}px`, height: `${band.h}px` }"
         />
-        <g v-for="handle in graph.handles" :key="handle.n">
-          <line
-            :x1="handle.fromX"
-            :y1="handle.fromY"
-            :x2="handle.x"
-            :y2="handle.y"
-            class="stroke-ember"
-            stroke-width="1"
-          />
-          <circle
-            :cx="handle.x"
-            :cy="handle.y"
-            r="5"
-            class="cursor-move fill-ember"
-            @pointerdown.stop="dragHandle($event, handle)"
-          />
-        </g>
-        <circle
-          v-for="dot in graph.dots"
-          :key="`${dot.at} ${dot.part}`"
-          :cx="dot.x"
-          :cy="dot.y"
-          r="5"
-          class="cursor-move stroke-ground"
-          :class="dot.part === 0 ? 'fill-lamp' : 'fill-dusk'"
-          @pointerdown.stop="dragValue($event, dot.at, dot.part)"
-        />
-      </svg>
+      </div>
+      <KeyframeCurve
+        v-if="chosen"
+        :row="chosen"
+        :keys="keys"
+        :clip="clip"
+        :width="width"
+        :to-x="toX"
+        :to-clip-time="toClipTime"
+        @press="takeFocus"
+      />
       <div
         ref="line"
         class="pointer-events-none absolute inset-y-0 left-0 w-px bg-ivory/60 will-change-transform"

@@ -18,6 +18,7 @@ import {
   type Point,
   type ViewRect,
 } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { useProject } from '~/stores/project'
 
 /** Pan and zoom: the part of the picture that fills the reel at the clip's start, and the one at its end. */
@@ -56,9 +57,7 @@ function keep([from, to]: readonly [ViewRect, ViewRect]): void {
 }
 
 function drag(down: PointerEvent, which: 0 | 1, size: boolean): void {
-  const target = down.currentTarget as HTMLElement
   const box = stage.value!.getBoundingClientRect()
-  target.setPointerCapture(down.pointerId)
   const begin = ends.value[which]
   const move = (event: PointerEvent) => {
     const [dx, dy] = [(event.clientX - down.clientX) / box.width, (event.clientY - down.clientY) / box.height]
@@ -72,14 +71,10 @@ function drag(down: PointerEvent, which: 0 | 1, size: boolean): void {
     }
     dragged.value = which === 0 ? [next, ends.value[1]] : [ends.value[0], next]
   }
-  const up = () => {
-    target.removeEventListener('pointermove', move)
-    const last = dragged.value
-    dragged.value = null
-    if (last) keep(last)
+  const done = () => {
+    if (dragged.value) keep(dragged.value)
   }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', up, { once: true })
+  pointerDrag(down, { move, done, end: () => (dragged.value = null) })
 }
 
 function planAt(): FramePlan {

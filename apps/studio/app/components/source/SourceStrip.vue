@@ -11,6 +11,7 @@ import Layers from '@lucide/vue/dist/esm/icons/layers.mjs'
 import Replace from '@lucide/vue/dist/esm/icons/replace.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { formatSeconds, formatTimecode, snapToFrame, type Subclip } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import type { DraggedParts } from '~/composables/useTimelineDrop'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { useFollowPlay, usePlayer } from '~/composables/usePlayhead'
@@ -74,18 +75,13 @@ watchEffect(() => {
 
 function scrub(down: PointerEvent): void {
   if (down.button !== 0) return
-  const target = strip.value!
-  target.setPointerCapture(down.pointerId)
-  const go = (event: PointerEvent) => player.seek(toTick(event.clientX - target.getBoundingClientRect().left))
+  const go = (event: PointerEvent) => player.seek(toTick(event.clientX - strip.value!.getBoundingClientRect().left))
   go(down)
-  target.addEventListener('pointermove', go)
-  target.addEventListener('lostpointercapture', () => target.removeEventListener('pointermove', go), { once: true })
+  pointerDrag(down, { move: go })
 }
 
 function dragMark(down: PointerEvent, edge: 'in' | 'out'): void {
   down.stopPropagation()
-  const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
   const move = (event: PointerEvent) => {
     const tick = toTick(event.clientX - strip.value!.getBoundingClientRect().left)
     const other = edge === 'in' ? source.range.to : source.range.from
@@ -93,15 +89,7 @@ function dragMark(down: PointerEvent, edge: 'in' | 'out'): void {
     source.mark(edge, tick)
     player.peek(edge === 'in' ? tick : tick - 1)
   }
-  target.addEventListener('pointermove', move)
-  target.addEventListener(
-    'lostpointercapture',
-    () => {
-      target.removeEventListener('pointermove', move)
-      player.refresh()
-    },
-    { once: true },
-  )
+  pointerDrag(down, { move, slack: 0, end: () => player.refresh() })
 }
 
 /** Arrow keys move a mark by frames. */

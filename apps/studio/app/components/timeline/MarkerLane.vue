@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { formatTimecode, snapToFrame, TICKS_PER_SECOND } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { usePlayhead } from '~/composables/usePlayhead'
 import { useDesk } from '~/stores/desk'
@@ -33,27 +34,15 @@ const range = computed(() => {
   return { x, w: desk.toX(desk.range.to) - x }
 })
 
-/** Follows the pointer in ticks, whole frames. */
+/** Follows the pointer in ticks. */
 function follow(down: PointerEvent, move: (by: number) => void, done: (moved: boolean) => void): void {
   if (down.button !== 0) return
   down.stopPropagation()
-  const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
-  let moved = false
-  const onMove = (event: PointerEvent) => {
-    if (!moved && Math.abs(event.clientX - down.clientX) < 3) return
-    moved = true
-    move(((event.clientX - down.clientX) / desk.pixelsPerSecond) * TICKS_PER_SECOND)
-  }
-  target.addEventListener('pointermove', onMove)
-  target.addEventListener(
-    'lostpointercapture',
-    () => {
-      target.removeEventListener('pointermove', onMove)
-      done(moved)
-    },
-    { once: true },
-  )
+  pointerDrag(down, {
+    move: (event) => move(((event.clientX - down.clientX) / desk.pixelsPerSecond) * TICKS_PER_SECOND),
+    done: (_event, moved) => done(moved),
+    cancel: () => (dragged.value = null),
+  })
 }
 
 function dragMarker(down: PointerEvent, id: string, from: number): void {

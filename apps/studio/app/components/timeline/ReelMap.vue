@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 import { reelLength, TICKS_PER_SECOND, tracksOf } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { readPalette } from '~/lib/timeline/paint'
 import { useDesk, ZOOM } from '~/stores/desk'
 import { useProject } from '~/stores/project'
@@ -47,8 +48,6 @@ const frame = computed(() => ({ x: toX(desk.scroll), w: Math.max(10, toX(shownTi
 
 function drag(down: PointerEvent, part: 'frame' | 'left' | 'right'): void {
   down.stopPropagation()
-  const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
   const whole = total.value
   const start = { scroll: desk.scroll, end: desk.scroll + shownTicks.value }
   const move = (event: PointerEvent) => {
@@ -65,8 +64,7 @@ function drag(down: PointerEvent, part: 'frame' | 'left' | 'right'): void {
       desk.scroll = Math.round(from)
     }
   }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('lostpointercapture', () => target.removeEventListener('pointermove', move), { once: true })
+  pointerDrag(down, { move, slack: 0 })
 }
 
 function go(event: PointerEvent): void {

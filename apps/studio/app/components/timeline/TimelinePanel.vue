@@ -11,6 +11,7 @@ import {
   type Clip,
   type Marker,
 } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { useDeskActions } from '~/composables/useDeskActions'
 import { usePlayer, usePlayhead } from '~/composables/usePlayhead'
 import { useDragSession } from '~/composables/useDragSession'
@@ -192,7 +193,6 @@ function press(event: PointerEvent): void {
 function scrub(down: PointerEvent): void {
   if (down.button !== 0) return
   const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
   const targets = project.document ? snapTargets(project.document, project.reelId, new Set(), -1) : []
   const go = (event: PointerEvent) => {
     let tick = desk.toTick(event.clientX - target.getBoundingClientRect().left)
@@ -200,8 +200,7 @@ function scrub(down: PointerEvent): void {
     playhead.goTo(Math.min(Math.max(0, snapToFrame(tick, rate.value)), length.value))
   }
   go(down)
-  target.addEventListener('pointermove', go)
-  target.addEventListener('lostpointercapture', () => target.removeEventListener('pointermove', go), { once: true })
+  pointerDrag(down, { move: go, slack: 0 })
 }
 
 function wheel(event: WheelEvent): void {

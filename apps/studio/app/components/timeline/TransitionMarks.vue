@@ -10,6 +10,7 @@ import {
   transitionRoom,
   type Transition,
 } from '@dusk/timeline'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { useTransitionActions } from '~/composables/useTransitionActions'
 import type { Row } from '~/lib/timeline/layout'
 import { useDesk } from '~/stores/desk'
@@ -75,7 +76,6 @@ function press(down: PointerEvent, mark: Mark): void {
   const track = document.tracks[transition.trackId]!
   if (track.locked) return
   const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
   const at = down.clientX - target.getBoundingClientRect().left
   const grip =
     mark.w > 3 * EDGE
@@ -123,27 +123,11 @@ function press(down: PointerEvent, mark: Mark): void {
     words.value = `${formatSeconds(next.before + next.after)}${full ? ', no more hidden footage' : ''}`
     dragged.value = { id: transition.id, ...next }
   }
-  const end = () => {
-    target.removeEventListener('pointermove', move)
-    target.removeEventListener('pointerup', up)
-    target.removeEventListener('pointercancel', end)
-    globalThis.document.removeEventListener('keydown', key, true)
-    dragged.value = null
-  }
-  const up = () => {
-    end()
+  const done = () => {
     if (next.before !== begin.before || next.after !== begin.after)
       project.perform({ type: 'setTransitions', transitionIds: [transition.id], set: next })
   }
-  const key = (event: KeyboardEvent) => {
-    if (event.key !== 'Escape') return
-    event.stopPropagation()
-    end()
-  }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', up)
-  target.addEventListener('pointercancel', end)
-  globalThis.document.addEventListener('keydown', key, true)
+  pointerDrag(down, { move, done, end: () => (dragged.value = null) })
 }
 </script>
 

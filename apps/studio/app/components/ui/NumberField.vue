@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { evaluate } from '~/lib/expression'
 
 /** A number that is typed (sums allowed), dragged sideways, stepped by arrow keys, and reset by a double click. */
@@ -65,21 +66,15 @@ function arrow(event: KeyboardEvent): void {
 function drag(down: PointerEvent): void {
   if (props.disabled) return
   const start = props.value
-  const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
   const move = (event: PointerEvent) => {
-    if (dragged.value === null && Math.abs(event.clientX - down.clientX) < 3) return
     dragged.value = hold(start + (event.clientX - down.clientX) * props.step * (event.shiftKey ? 10 : 1))
     text.value = show(dragged.value)
   }
-  const up = () => {
-    target.removeEventListener('pointermove', move)
+  const put = () => {
     if (dragged.value !== null) commit(dragged.value)
-    dragged.value = null
   }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('pointerup', up, { once: true })
-  target.addEventListener('pointercancel', up, { once: true })
+  const back = () => (text.value = show(props.value))
+  pointerDrag(down, { move, done: put, cancel: back, end: () => (dragged.value = null) })
 }
 </script>
 

@@ -2,6 +2,7 @@
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { invert, titleLayer, type TitleClip } from '@dusk/timeline'
 import type { Rect } from '@dusk/compositor'
+import { pointerDrag } from '~/lib/pointerDrag'
 import { usePlayer, usePlayhead } from '~/composables/usePlayhead'
 import { useTitleText } from '~/composables/useTitleText'
 import { at, type Outline } from '~/lib/viewer/outlines'
@@ -65,7 +66,6 @@ function press(down: PointerEvent): void {
   const back = invert(props.outline.matrix)
   if (!input || !back || down.button !== 0) return
   const target = down.currentTarget as HTMLElement
-  target.setPointerCapture(down.pointerId)
   const frame = target.parentElement!.parentElement!.getBoundingClientRect()
   const letter = async (event: PointerEvent) => {
     const point = at(back, (event.clientX - frame.left) / props.scale, (event.clientY - frame.top) / props.scale)
@@ -84,8 +84,7 @@ function press(down: PointerEvent): void {
     input.setSelectionRange(Math.min(begin, index), Math.max(begin, index))
     void measure()
   }
-  target.addEventListener('pointermove', move)
-  target.addEventListener('lostpointercapture', () => target.removeEventListener('pointermove', move), { once: true })
+  pointerDrag(down, { move: (event) => void move(event) })
 }
 
 function leave(): void {

@@ -94,7 +94,8 @@ const path = computed(() => {
   const clip = only.value?.clip
   const position = clip?.params.position as Animated<Point> | undefined
   if (!clip || !position || !isAnimated(position) || !only.value || !shown.value) return null
-  const here = valueAt(position, clip.head + playhead.tick.value - clip.start)
+  const now = clip.head + playhead.tick.value - clip.start
+  const here = valueAt(position, now)
   const [ax, ay] = only.value.anchor
   const place = (value: Point): Point => screen([ax + value[0] - here[0], ay + value[1] - here[1]])
   const { keys } = position
@@ -109,7 +110,10 @@ const path = computed(() => {
       : []
   return {
     line: line.map((point) => point.join(',')).join(' '),
-    keys: keys.map((key) => ({ at: key.at, point: place(key.value), tips: tips(key) })),
+    // A point that lies where the picture is now belongs to the picture: dragging it sets a keyframe here.
+    keys: keys
+      .filter((key) => key.at === now || Math.hypot(key.value[0] - here[0], key.value[1] - here[1]) > 10 / props.scale)
+      .map((key) => ({ at: key.at, point: place(key.value), tips: tips(key) })),
   }
 })
 

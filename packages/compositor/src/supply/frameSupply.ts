@@ -1,0 +1,300 @@
+/** A frame of a source by its number. */
+export interface FrameRequest {
+  source: string
+  frame: number
+}
+
+/** Which way the frames that are asked for go: it decides what is decoded along with them. */
+export type Direction = 'forward' | 'backward' | 'still'
+
+/** Decodes one source from a frame on, in order. */
+export interface RunningDecoder<F> {
+  /** The next frame, or `null` at the source's end. */
+  read(): Promise<F | null>
+  close(): void
+}
+
+/** What a supply needs of whatever decodes: a process, or the browser. */
+export interface DecoderBackend<F> {
+  /** Begins decoding at a frame. */
+  open(request: FrameRequest): RunningDecoder<F>
+  /** A single frame without a decoder that goes on, where that is cheaper. */
+  single?(request: FrameRequest): Promise<F | null>
+  /** First frame of the group of pictures that a frame is decoded with. */
+  groupStart(request: FrameRequest): number
+  /** Bytes that a frame takes. */
+  bytes(frame: F): number
+  /** Called once for every frame, when nobody has it any more. */
+  release(frame: F): void
+}
+
+export interface SupplyLimits {
+  /** Bytes of decoded frames that are kept; never less than what is asked for at once. */
+  bytes: number
+  /** Decoders that are kept open; never less than what is asked for at once. */
+  decoders: number
+  /** Frames that are read away to reach a wanted one rather than opening a decoder there. */
+  skip: number
+}
+
+interface Lane<F> {
+  source: string
+  decoder: RunningDecoder<F>
+  /** Number of the frame that the next read gives. */
+  next: number
+  /** When it was last of use, by a count of requests. */
+  used: number
+  /** Reads of one decoder follow each other. */
+  reading: Promise<unknown>
+  ended: boolean
+}
+
+interface Kept<F> {
+  frame: F
+  bytes: number
+  holders: number
+}
+
+/** A decoded frame that somebody has; it stays as it is until it is let go. */
+export interface HeldFrame<F> {
+  readonly frame: F
+  /** Names the frame: the same one has the same key. */
+  readonly key: string
+  /** Gives it back; once. */
+  release(): void
+}
+
+/**
+ * Gives decoded frames by number, from as few decoders as will do. One policy for preview and render: decoders run on
+ * through a shot, as many as different places are wanted at once; a frame that is being decoded is decoded once however
+ * many ask for it; going backwards, a whole group of pictures is decoded once and kept; what is kept is bounded.
+ */
+export class FrameSupply<F> {
+  private lanes: Lane<F>[] = []
+  private readonly kept = new Map<string, Kept<F>>()
+  private readonly flying = new Map<string, Promise<void>>()
+  private readonly last = new Map<string, number>()
+  private keptBytes = 0
+  private clock = 0
+  private closed = false
+
+  constructor(
+    private readonly backend: DecoderBackend<F>,
+    private readonly limits: SupplyLimits,
+  ) {}
+
+  /** Bytes of decoded frames held now. */
+  get bytes(): number {
+    return this.keptBytes
+  }
+
+  /** Decoders open now. */
+  get decoders(): number {
+    return this.lanes.length
+  }
+
+  /**
+   * The frames of one picture, asked for together. A source that ends before a frame gives its last one.
+   * @returns in the order asked; `null` where there is none. The caller releases each.
+   */
+  async frames(wanted: readonly FrameRequest[], direction: Direction): Promise<(HeldFrame<F> | null)[]> {
+    this.clock++
+    const mine = new Set<Lane<F>>()
+    const results = await Promise.allSettled(wanted.map((request) => this.frame(request, direction, mine)))
+    const failed = results.find((result) => result.status === 'rejected')
+    if (failed) {
+      for (const result of results) if (result.status === 'fulfilled') result.value?.release()
+      throw failed.reason
+    }
+    this.trim()
+    return results.map((result) => (result as PromiseFulfilledResult<HeldFrame<F> | null>).value)
+  }
+
+  /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
+  expect(request: FrameRequest, ahead: number): void {
+    if (this.closed || this.kept.has(keyOf(request))) return
+    const comes = this.lanes.some(
+      (lane) =>
+        lane.source === request.source &&
+        !lane.ended &&
+        request.frame - lane.next >= -1 &&
+        request.frame - lane.next <= ahead + this.limits.skip,
+    )
+    if (!comes) this.open(request, new Set())
+  }
+
+  /** Closes every decoder and lets go of what is kept. Frames that somebody holds stay until they are let go. */
+  close(): void {
+    this.closed = true
+    for (const lane of this.lanes) lane.decoder.close()
+    this.lanes = []
+    for (const [key, entry] of this.kept) {
+      this.kept.delete(key)
+      this.keptBytes -= entry.bytes
+      this.letGo(entry)
+    }
+  }
+
+  private async frame(request: FrameRequest, direction: Direction, mine: Set<Lane<F>>): Promise<HeldFrame<F> | null> {
+    const known = this.take(request)
+    if (known) {
+      this.touch(request, mine)
+      return known
+    }
+    const key = keyOf(request)
+    let flight = this.flying.get(key)
+    if (!flight) {
+      flight = this.decode(request, direction, mine).finally(() => this.flying.delete(key))
+      this.flying.set(key, flight)
+      flight.catch(() => {})
+    }
+    await flight
+    if (this.closed) return null
+    const last = this.last.get(request.source)
+    return this.take(request) ?? (last === undefined ? null : this.take({ source: request.source, frame: last }))
+  }
+
+  /** A decoder that stands where a kept frame was taken from is not idle. */
+  private touch({ source, frame }: FrameRequest, mine: Set<Lane<F>>): void {
+    for (const lane of this.lanes)
+      if (lane.source === source && Math.abs(lane.next - 1 - frame) <= this.limits.skip) {
+        lane.used = this.clock
+        mine.add(lane)
+      }
+  }
+
+  private async decode(request: FrameRequest, direction: Direction, mine: Set<Lane<F>>): Promise<void> {
+    const { source, frame } = request
+    let lane = this.laneFor(request)
+    if (!lane && direction === 'still' && this.backend.single) {
+      const found = await this.backend.single(request)
+      if (found) this.keep(request, found)
+      return
+    }
+    const first = direction === 'backward' ? Math.min(frame, this.backend.groupStart(request)) : frame
+    lane ??= this.open({ source, frame: first }, mine)
+    lane.used = this.clock
+    mine.add(lane)
+    const running = lane
+    const reading = running.reading.then(() => this.readTo(running, frame, direction))
+    running.reading = reading.catch(() => {})
+    await reading
+  }
+
+  private async readTo(lane: Lane<F>, frame: number, direction: Direction): Promise<void> {
+    // The last frame that was read away: where the source ends early, it is the one that is held.
+    let passed: { at: FrameRequest; frame: F } | null = null
+    const forget = () => passed && this.backend.release(passed.frame)
+    while (lane.next <= frame && !lane.ended && !this.closed) {
+      const at = { source: lane.source, frame: lane.next }
+      let found: F | null
+      try {
+        found = await lane.decoder.read()
+      } catch (error) {
+        forget()
+        this.drop(lane)
+        throw error
+      }
+      if (!found) {
+        lane.ended = true
+        if (passed && !this.closed) this.keep(passed.at, passed.frame)
+        else forget()
+        if (!this.closed) this.drop(lane)
+        return
+      }
+      lane.next++
+      this.last.set(lane.source, Math.max(at.frame, this.last.get(lane.source) ?? 0))
+      // Going forward, frames that were passed are not worth keeping; going back, they come next. The one before is
+      // kept: reels of a higher rate show it once more.
+      const worth = at.frame >= frame - 1 || direction === 'backward'
+      if (worth && !this.closed) this.keep(at, found)
+      else {
+        forget()
+        passed = { at, frame: found }
+      }
+    }
+    forget()
+  }
+
+  /** The decoder that reaches a frame soonest by running on. */
+  private laneFor({ source, frame }: FrameRequest): Lane<F> | null {
+    let best: Lane<F> | null = null
+    for (const lane of this.lanes) {
+      const gap = frame - lane.next
+      if (lane.source !== source || lane.ended || gap < 0 || gap > this.limits.skip) continue
+      if (!best || gap < frame - best.next) best = lane
+    }
+    return best
+  }
+
+  private open(request: FrameRequest, mine: ReadonlySet<Lane<F>>): Lane<F> {
+    // What is in use for this very picture is never closed for it: nine pictures at once have nine decoders.
+    while (this.lanes.length >= this.limits.decoders) {
+      const idle = this.lanes.filter((lane) => !mine.has(lane) && lane.used < this.clock)
+      if (idle.length === 0) break
+      this.drop(idle.reduce((a, b) => (b.used < a.used ? b : a)))
+    }
+    const lane: Lane<F> = {
+      source: request.source,
+      decoder: this.backend.open(request),
+      next: request.frame,
+      used: this.clock,
+      reading: Promise.resolve(),
+      ended: false,
+    }
+    this.lanes.push(lane)
+    return lane
+  }
+
+  private drop(lane: Lane<F>): void {
+    this.lanes = this.lanes.filter((other) => other !== lane)
+    lane.decoder.close()
+  }
+
+  private keep(request: FrameRequest, frame: F): void {
+    const key = keyOf(request)
+    const old = this.kept.get(key)
+    if (old) return this.backend.release(frame)
+    const bytes = this.backend.bytes(frame)
+    this.kept.set(key, { frame, bytes, holders: 1 })
+    this.keptBytes += bytes
+  }
+
+  private take(request: FrameRequest): HeldFrame<F> | null {
+    const key = keyOf(request)
+    const entry = this.kept.get(key)
+    if (!entry) return null
+    this.kept.delete(key)
+    this.kept.set(key, entry)
+    entry.holders++
+    let held = true
+    return {
+      frame: entry.frame,
+      key,
+      release: () => {
+        if (!held) return
+        held = false
+        this.letGo(entry)
+      },
+    }
+  }
+
+  /** Forgets the frames longest not asked for until what is kept is within its limit. Frames in use count, and stay. */
+  private trim(): void {
+    for (const [key, entry] of this.kept) {
+      if (this.keptBytes <= this.limits.bytes) return
+      if (entry.holders > 1) continue
+      this.kept.delete(key)
+      this.keptBytes -= entry.bytes
+      this.letGo(entry)
+    }
+  }
+
+  private letGo(entry: Kept<F>): void {
+    if (--entry.holders === 0) this.backend.release(entry.frame)
+  }
+}
+
+function keyOf({ source, frame }: FrameRequest): string {
+  return `${source}/${frame}`
+}

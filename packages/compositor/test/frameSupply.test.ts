@@ -1,0 +1,146 @@
+import { describe, expect, it } from 'vitest'
+import { FrameSupply, type DecoderBackend, type FrameRequest, type HeldFrame } from '../src/index'
+
+/** Frames are `source:number`; every decoder, read and release is counted. */
+class FakeDecoders implements DecoderBackend<string> {
+  opened: string[] = []
+  reads = 0
+  open_ = 0
+  most = 0
+  singles = 0
+  readonly out = new Map<string, number>()
+  lengths = new Map<string, number>()
+  failAt: string | null = null
+  group = 10
+
+  open({ source, frame }: FrameRequest) {
+    this.opened.push(`${source}:${frame}`)
+    this.open_++
+    this.most = Math.max(this.most, this.open_)
+    let next = frame
+    let open = true
+    return {
+      read: async () => {
+        this.reads++
+        await new Promise((resolve) => setTimeout(resolve, 1))
+        const name = `${source}:${next}`
+        if (name === this.failAt) throw new Error('The file is damaged.')
+        if (next >= (this.lengths.get(source) ?? Infinity)) return null
+        next++
+        this.out.set(name, (this.out.get(name) ?? 0) + 1)
+        return name
+      },
+      close: () => {
+        if (open) this.open_--
+        open = false
+      },
+    }
+  }
+
+  groupStart = ({ frame }: FrameRequest) => frame - (frame % this.group)
+  bytes = () => 1
+  release(frame: string) {
+    const left = this.out.get(frame)! - 1
+    if (left < 0) throw new Error(`${frame} was given back twice.`)
+    if (left === 0) this.out.delete(frame)
+    else this.out.set(frame, left)
+  }
+}
+
+const supply = (decoders: FakeDecoders, limits: Partial<{ bytes: number; decoders: number; skip: number }> = {}) =>
+  new FrameSupply(decoders, { bytes: 12, decoders: 4, skip: 20, ...limits })
+
+const at = (source: string, frame: number) => ({ source, frame })
+const names = (held: (HeldFrame<string> | null)[]) => {
+  const found = held.map((entry) => entry?.frame ?? null)
+  for (const entry of held) entry?.release()
+  return found
+}
+
+describe('the supply of frames', () => {
+  it('gives nine sources at once from nine decoders in all, however few it would keep open', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders)
+    for (let n = 0; n < 60; n++) {
+      const wanted = Array.from({ length: 9 }, (_, i) => at(`s${i}`, n))
+      expect(names(await s.frames(wanted, 'forward'))).toEqual(wanted.map(({ source, frame }) => `${source}:${frame}`))
+    }
+    expect(decoders.opened).toHaveLength(9)
+    expect(decoders.reads).toBe(9 * 60)
+  })
+
+  it('decodes each group of pictures once when it goes backwards', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders, { bytes: 24 })
+    for (let n = 99; n >= 0; n--) expect(names(await s.frames([at('a', n)], 'backward'))).toEqual([`a:${n}`])
+    expect(decoders.opened).toHaveLength(10)
+    expect(decoders.reads).toBe(100)
+  })
+
+  it('gives one frame to everybody who asks for it, decoded once', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders)
+    expect(names(await s.frames([at('a', 5), at('a', 5), at('a', 6)], 'forward'))).toEqual(['a:5', 'a:5', 'a:6'])
+    expect(
+      names((await Promise.all([s.frames([at('a', 7)], 'forward'), s.frames([at('a', 7)], 'forward')])).flat()),
+    ).toEqual(['a:7', 'a:7'])
+    expect(decoders.opened).toHaveLength(1)
+    expect(decoders.reads).toBe(3)
+  })
+
+  it('has a decoder for each of two places in one source, and runs both on', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders)
+    for (let n = 0; n < 30; n++) names(await s.frames([at('a', n), at('a', 500 + n)], 'forward'))
+    expect(decoders.opened).toEqual(['a:0', 'a:500'])
+  })
+
+  it('keeps to its limit, but never lets go of what somebody has', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders, { bytes: 3 })
+    const [held] = await s.frames([at('a', 0)], 'forward')
+    for (let n = 1; n < 50; n++) names(await s.frames([at('a', n)], 'forward'))
+    expect(s.bytes).toBeLessThanOrEqual(4)
+    expect(decoders.out.has('a:0')).toBe(true)
+    held!.release()
+    held!.release()
+    s.close()
+    expect([...decoders.out]).toEqual([])
+    expect(decoders.open_).toBe(0)
+  })
+
+  it('holds the last frame of a source that ends early, and closes its decoder', async () => {
+    const decoders = new FakeDecoders()
+    decoders.lengths.set('a', 8)
+    const s = supply(decoders)
+    expect(names(await s.frames([at('a', 3)], 'forward'))).toEqual(['a:3'])
+    expect(names(await s.frames([at('a', 15)], 'forward'))).toEqual(['a:7'])
+    expect(decoders.open_).toBe(0)
+    s.close()
+    expect([...decoders.out]).toEqual([])
+  })
+
+  it('opens a decoder ahead only where none will be there by itself, and reads it from there', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders)
+    names(await s.frames([at('a', 0)], 'forward'))
+    s.expect(at('a', 15), 20)
+    s.expect(at('b', 100), 20)
+    s.expect(at('b', 100), 20)
+    expect(decoders.opened).toEqual(['a:0', 'b:100'])
+    expect(names(await s.frames([at('b', 100)], 'forward'))).toEqual(['b:100'])
+    expect(decoders.opened).toHaveLength(2)
+  })
+
+  it('says what failed, gives the others back, and goes on with the next', async () => {
+    const decoders = new FakeDecoders()
+    decoders.failAt = 'b:2'
+    const s = supply(decoders)
+    names(await s.frames([at('a', 0), at('b', 0)], 'forward'))
+    await expect(s.frames([at('a', 2), at('b', 2)], 'forward')).rejects.toThrow('damaged')
+    decoders.failAt = null
+    expect(names(await s.frames([at('a', 3), at('b', 3)], 'forward'))).toEqual(['a:3', 'b:3'])
+    s.close()
+    expect([...decoders.out]).toEqual([])
+  })
+})
