@@ -4,9 +4,13 @@ import { makeArtefact } from './jobs/artefact'
 import { probeAsset } from './jobs/probe'
 import { runRender } from './jobs/render'
 import type { Context } from './jobs/context'
+import { sweep } from './sweep'
 
 /** How often work that fell silent is looked for, in milliseconds. */
 const RECOVER_MS = 4_000
+/** How often, and how soon after the start, what nothing needs any more is swept away. */
+const SWEEP_MS = 15 * 60_000
+const FIRST_SWEEP_MS = 60_000
 
 /** The worker process: takes jobs from the queue until it is told to stop. Start as many as there are machines. */
 async function main(): Promise<void> {
@@ -16,11 +20,12 @@ async function main(): Promise<void> {
   const stop = new AbortController()
   const connection = connect(url)
   const queue = new Queue(url)
+  const storage = new FolderStorage(folder)
   const context: Context = {
     connection,
     log: new ProjectLog(connection),
     queue,
-    storage: new FolderStorage(folder),
+    storage,
     stopping: stop.signal,
   }
   await queue.ready()
@@ -30,11 +35,16 @@ async function main(): Promise<void> {
   const recover = () =>
     takeUpAgain(connection.db, queue).catch((error: Error) => console.error(`Recovery: ${error.message}`))
   await recover()
-  const sweep = setInterval(() => void recover(), RECOVER_MS)
+  const recovery = setInterval(() => void recover(), RECOVER_MS)
+  const tidy = () =>
+    sweep(connection, context.log, storage).catch((error: Error) => console.error(`Sweeping: ${error.message}`))
+  const sweeping = setInterval(() => void tidy(), SWEEP_MS)
+  setTimeout(() => void tidy(), FIRST_SWEEP_MS).unref()
   console.log('Worker ready.')
 
   const end = async () => {
-    clearInterval(sweep)
+    clearInterval(recovery)
+    clearInterval(sweeping)
     stop.abort(new Error('The worker stops.'))
     await new Promise((resolve) => setTimeout(resolve, 300))
     await queue.stop().catch(() => {})

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { copyFile, mkdir, open, rename, rm, stat } from 'node:fs/promises'
+import { copyFile, mkdir, open, rename, rm, stat, utimes } from 'node:fs/promises'
 import { dirname, join, resolve } from 'node:path'
 
 /**
@@ -112,4 +112,10 @@ export async function exists(path: string): Promise<boolean> {
 
 export async function removeFile(path: string): Promise<void> {
   await rm(path, { force: true, recursive: true })
+}
+
+/** Says that a file was used now. */
+export async function touchFile(path: string): Promise<void> {
+  const now = new Date()
+  await utimes(path, now, now).catch(() => {})
 }

@@ -24,12 +24,14 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       const { hash, path } = await locate(asset)
       const [known] = await db.select().from(media).where(eq(media.hash, hash))
       const metadata = known?.metadata ?? (await examine(path, asset.size, signal))
+      // The row knows the file by its hash before the file moves: whoever goes on from here finds it.
+      await db.insert(media).values({ hash, size: asset.size, metadata }).onConflictDoNothing()
+      if (!(await claim.write({ hash }))) throw new WorkLost()
       if (path !== storage.original(hash)) {
         if (await exists(storage.original(hash))) await removeFile(path)
         else await storage.publish(path, storage.original(hash))
         await removeFile(`${path}.json`)
       }
-      await db.insert(media).values({ hash, size: asset.size, metadata }).onConflictDoNothing()
       if (asset.replaces) await relink({ ...asset, replaces: asset.replaces }, hash, metadata)
       else {
         await addToDocument(context, asset, assetFacts(asset.id, asset.fileName, metadata))

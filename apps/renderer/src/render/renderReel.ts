@@ -2,6 +2,7 @@ import { Compositor } from '@dusk/compositor'
 import {
   ChunkEncoder,
   exists,
+  touchFile,
   inspectFile,
   joinChunks,
   SoundEncoder,
@@ -102,6 +103,8 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
       const path = storage.path('chunks', key.slice(0, 2), `${key}.ts`)
       files.push({ path, frames: end - first })
       if (await exists(path)) {
+        // Used just now: the sweeper takes the longest unused first.
+        await touchFile(path)
         reused++
         meter.reuse(end - first)
         continue

@@ -99,8 +99,7 @@ async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Pr
   if (!planner || !compositor || !pictures) return
   const plan = planner.plan(tick, size)
   const layers = pictureLayers(plan)
-  // Layers are decoded side by side: each has a decoder of its own.
-  const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `${i}`, running)))
+  const found = await pictures.pictures(layers, 'viewer', running)
   await makeReady(plan, compositor)
   const key = JSON.stringify(plan) + found.map((picture) => (picture ? '1' : '0')).join('')
   if (key === onCanvas && running === 'still') return
@@ -118,9 +117,7 @@ async function drawBeside(plans: readonly FramePlan[]): Promise<void> {
   }
   context.clearRect(0, 0, size.width, size.height)
   for (const [n, plan] of plans.entries()) {
-    const found = await Promise.all(
-      pictureLayers(plan).map((layer, i) => pictures!.picture(layer, `beside ${n} ${i}`, 'still')),
-    )
+    const found = await pictures.pictures(pictureLayers(plan), `split ${n}`, 'still')
     await makeReady(plan, compositor)
     context.putImageData(
       imageOf(compositor.compose(plan, found)),
@@ -201,7 +198,7 @@ async function play(playing: PlayOrder): Promise<void> {
         last = frame
         if (playing.speed > 0) {
           const ahead = planner.plan(tick + frameToTicks(Math.round(AHEAD * playing.speed), rate), size)
-          for (const layer of pictureLayers(ahead)) pictures!.prepare(layer).catch(() => {})
+          for (const layer of pictureLayers(ahead)) pictures!.prepare(layer, AHEAD).catch(() => {})
         }
         if (performance.now() - told > 500) {
           told = performance.now()
@@ -256,7 +253,7 @@ async function sketch(id: number, plan: FramePlan): Promise<void> {
     if (compositor && pictures && !order) {
       sketcher ??= new Compositor(compositor.engine)
       const layers = pictureLayers(plan)
-      const found = await Promise.all(layers.map((layer, i) => pictures!.picture(layer, `sketch ${i}`, 'still')))
+      const found = await pictures.pictures(layers, 'thumbnail', 'still')
       await makeReady(plan, sketcher)
       if (!found.includes(null)) {
         const pixels = sketcher.compose(plan, found).pixels().slice()

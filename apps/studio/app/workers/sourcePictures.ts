@@ -1,13 +1,20 @@
-import { Picture, type Engine } from '@dusk/compositor'
+import { FrameSupply, Picture, PictureStore, type Direction, type Engine } from '@dusk/compositor'
 import { frameAt, frameStart, PROXY_RATE, TICKS_PER_SECOND, type FrameTable, type PictureLayer } from '@dusk/timeline'
 import { decode } from 'fast-png'
 import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
 import type { Sources } from '../lib/messages'
-import { FrameFeed, type DecodedFrame, type FrameClock } from './frameFeed'
+import { BrowserDecoders, type DecodedFrame, type FrameClock } from './browserDecoders'
 
-/** Bytes of decoded frames that are kept for going back and forth. */
-const KEPT_BYTES = 160 * 1024 ** 2
+/** Bytes of decoded frames that are kept for going back and forth, and of pictures in the engine's memory. */
+const FRAME_BYTES = 160 * 1024 ** 2
+const STILL_BYTES = 192 * 1024 ** 2
+const SLOT_BYTES = 128 * 1024 ** 2
+/** Decoders kept open; more when more are shown at once. */
+const DECODERS = 9
+/** Frames decoded on rather than sought. */
+const SKIP = 20
 
+/** Frame n of a proxy is at n / 25 s. */
 const PROXY_CLOCK: FrameClock = {
   time: (frame) => (frame + 0.25) / PROXY_RATE,
   frame: (time) => Math.round(time * PROXY_RATE),
@@ -17,11 +24,16 @@ const PROXY_CLOCK: FrameClock = {
 export class SourcePictures {
   private sources: Sources = {}
   private readonly tables = new Map<string, Promise<FrameTable>>()
-  private readonly feeds = new Map<string, FrameFeed>()
-  private readonly frames = new Map<string, DecodedFrame>()
-  private frameBytes = 0
-  private readonly slots = new Map<string, { key: string; picture: Picture }>()
-  private readonly stills = new Map<string, Promise<Picture>>()
+  private readonly supply = new FrameSupply<DecodedFrame>(new BrowserDecoders(PROXY_CLOCK), {
+    bytes: FRAME_BYTES,
+    decoders: DECODERS,
+    skip: SKIP,
+  })
+  /** What each place of a picture holds, by the name of its frame. */
+  private readonly slotKeys = new Map<string, string>()
+  private readonly slots = new PictureStore(SLOT_BYTES)
+  private readonly stills = new PictureStore(STILL_BYTES)
+  private readonly coming = new Map<string, Promise<Picture>>()
 
   constructor(private readonly engine: Engine) {}
 
@@ -30,41 +42,53 @@ export class SourcePictures {
   }
 
   table(assetId: string): Promise<FrameTable> {
-    let table = this.tables.get(assetId)
+    const url = this.sources[assetId]!.tableUrl
+    let table = this.tables.get(url)
     if (!table) {
-      table = fetch(this.sources[assetId]!.tableUrl).then((response) => {
+      table = fetch(url).then((response) => {
         if (!response.ok) throw new Error(`The frame table of a source could not be fetched (${response.status}).`)
         return response.json() as Promise<FrameTable>
       })
-      table.catch(() => this.tables.delete(assetId))
-      this.tables.set(assetId, table)
+      table.catch(() => this.tables.delete(url))
+      this.tables.set(url, table)
     }
     return table
   }
 
-  /** The picture a layer shows, or `null` while its preview is not ready. */
-  async picture(layer: PictureLayer, slot: string, running: 'forward' | 'backward' | 'still'): Promise<Picture | null> {
-    const source = this.sources[layer.assetId]
-    if (!source?.picture) return null
-    if (source.kind === 'still') return this.still(source.picture.url)
-    const frame = frameAt(await this.table(layer.assetId), layer.time)
-    const key = `${layer.assetId}/${frame}`
-    if (!this.frames.has(key)) await this.feed(layer.assetId).decode(frame, running)
-    const decoded = this.frames.get(key)
-    if (!decoded) return this.slots.get(slot)?.picture ?? null
-    this.frames.delete(key)
-    this.frames.set(key, decoded)
-    return this.fill(slot, key, decoded)
+  /**
+   * The pictures that the layers of a frame show, in their order; `null` for those whose preview is not ready.
+   * @param place names what is drawn, so that two things that are drawn at once do not share pictures
+   */
+  async pictures(layers: readonly PictureLayer[], place: string, direction: Direction): Promise<(Picture | null)[]> {
+    const moving: { index: number; source: string; frame: number }[] = []
+    const found: (Picture | null)[] = layers.map(() => null)
+    await Promise.all(
+      layers.map(async (layer, index) => {
+        const source = this.sources[layer.assetId]
+        if (!source?.picture) return
+        const { url } = source.picture
+        if (source.kind === 'still') found[index] = await this.still(url, layers)
+        else moving.push({ index, source: url, frame: frameAt(await this.table(layer.assetId), layer.time) })
+      }),
+    )
+    const frames = await this.supply.frames(moving, direction)
+    const names = new Set(moving.map(({ index }) => `${place} ${index}`))
+    for (const [i, { index }] of moving.entries()) {
+      const frame = frames[i]
+      if (frame) found[index] = this.fill(`${place} ${index}`, frame.key, frame.frame, names)
+      frame?.release()
+    }
+    return found
   }
 
-  /** Opens a decoder for a layer that will show soon. */
-  async prepare(layer: PictureLayer): Promise<void> {
+  /** Opens a decoder for a layer that will show in so many frames. */
+  async prepare(layer: PictureLayer, ahead: number): Promise<void> {
     const source = this.sources[layer.assetId]
     if (!source?.picture) return
-    if (source.kind === 'still') await this.still(source.picture.url)
+    if (source.kind === 'still') await this.still(source.picture.url, [layer])
     else {
       const frame = frameAt(await this.table(layer.assetId), layer.time)
-      if (!this.frames.has(`${layer.assetId}/${frame}`)) await this.feed(layer.assetId).prepare(frame)
+      this.supply.expect({ source: source.picture.url, frame }, ahead)
     }
   }
 
@@ -85,59 +109,36 @@ export class SourcePictures {
     const track = await input.getPrimaryVideoTrack()
     const zero = (await track?.getFirstTimestamp()) ?? 0
     input.dispose()
-    const start = (frame: number) => zero + frameStart(table, frame) / TICKS_PER_SECOND
-    const clock: FrameClock = {
-      time: (frame) => start(frame) + 0.002,
+    const decoders = new BrowserDecoders({
+      time: (frame) => zero + frameStart(table, frame) / TICKS_PER_SECOND + 0.002,
       frame: (time) => frameAt(table, Math.round((time - zero + 0.002) * TICKS_PER_SECOND)),
-    }
-    let decoded: DecodedFrame | null = null
-    const feed = new FrameFeed(url, clock, (_frame, frame) => (decoded = frame))
-    await feed.decode(frameAt(table, layer.time), 'still')
-    feed.dispose()
-    if (!decoded) throw new Error(`A frame of ${name} could not be decoded.`)
-    return this.load(decoded)
-  }
-
-  private feed(assetId: string): FrameFeed {
-    let feed = this.feeds.get(assetId)
-    if (!feed) {
-      feed = new FrameFeed(this.sources[assetId]!.picture!.url, PROXY_CLOCK, (frame, decoded) =>
-        this.keep(`${assetId}/${frame}`, decoded),
-      )
-      this.feeds.set(assetId, feed)
-    }
-    return feed
-  }
-
-  private keep(key: string, decoded: DecodedFrame): void {
-    if (this.frames.has(key)) return
-    this.frames.set(key, decoded)
-    this.frameBytes += decoded.planes.length
-    while (this.frameBytes > KEPT_BYTES) {
-      const [oldest, old] = this.frames.entries().next().value!
-      this.frames.delete(oldest)
-      this.frameBytes -= old.planes.length
+    })
+    try {
+      const decoded = await decoders.single({ source: url, frame: frameAt(table, layer.time) })
+      if (!decoded) throw new Error(`A frame of ${name} could not be decoded.`)
+      return this.load(decoded)
+    } finally {
+      decoders.dispose()
     }
   }
 
-  /** A slot's picture with these planes; unchanged when it has them already. */
-  private fill(slot: string, key: string, decoded: DecodedFrame): Picture {
+  /** A place's picture with these planes; unchanged when it has them already. */
+  private fill(slot: string, key: string, decoded: DecodedFrame, inUse: ReadonlySet<string>): Picture {
     const kept = this.slots.get(slot)
-    if (kept?.key === key) return kept.picture
+    if (kept && this.slotKeys.get(slot) === key) return kept
+    this.slotKeys.set(slot, key)
     if (
       kept &&
-      kept.picture.width === decoded.width &&
-      kept.picture.height === decoded.height &&
-      kept.picture.fits(decoded.matrix, decoded.range)
+      kept.width === decoded.width &&
+      kept.height === decoded.height &&
+      kept.fits(decoded.matrix, decoded.range)
     ) {
-      kept.picture.bytes().set(decoded.planes)
-      kept.picture.changed()
-      kept.key = key
-      return kept.picture
+      kept.bytes().set(decoded.planes)
+      kept.changed()
+      return kept
     }
-    kept?.picture.release()
     const picture = this.load(decoded)
-    this.slots.set(slot, { key, picture })
+    this.slots.put(slot, picture, inUse)
     return picture
   }
 
@@ -147,14 +148,20 @@ export class SourcePictures {
     return picture
   }
 
-  private still(url: string): Promise<Picture> {
-    let still = this.stills.get(url)
-    if (!still) {
-      still = this.loadStill(url)
-      still.catch(() => this.stills.delete(url))
-      this.stills.set(url, still)
+  private async still(url: string, together: readonly PictureLayer[]): Promise<Picture> {
+    const known = this.stills.get(url)
+    if (known) return known
+    let coming = this.coming.get(url)
+    if (!coming) {
+      coming = this.loadStill(url).finally(() => this.coming.delete(url))
+      this.coming.set(url, coming)
     }
-    return still
+    const picture = await coming
+    if (this.stills.get(url) !== picture) {
+      const inUse = new Set(together.flatMap((layer) => this.sources[layer.assetId]?.picture?.url ?? []))
+      this.stills.put(url, picture, inUse)
+    }
+    return picture
   }
 
   private async loadStill(url: string): Promise<Picture> {

@@ -1,0 +1,95 @@
+import { readdir, rm, rmdir, stat } from 'node:fs/promises'
+import { join } from 'node:path'
+import { sql } from 'drizzle-orm'
+import type { FolderStorage } from '@dusk/media'
+import { artefacts, assets, media, renders, type Database } from '@dusk/store'
+
+interface FoundFile {
+  path: string
+  name: string
+  bytes: number
+  /** When it was last written or, for chunks, used, in milliseconds since 1970. */
+  at: number
+}
+
+/** Entries of a folder, `depth` levels down; empty when it is not there. */
+async function entries(folder: string, depth: number): Promise<FoundFile[]> {
+  const names = await readdir(folder).catch(() => [])
+  if (depth > 1) return (await Promise.all(names.map((name) => entries(join(folder, name), depth - 1)))).flat()
+  const found = await Promise.all(
+    names.map(async (name): Promise<FoundFile | null> => {
+      const path = join(folder, name)
+      const info = await stat(path).catch(() => null)
+      return info && { path, name, bytes: info.size, at: info.mtimeMs }
+    }),
+  )
+  return found.filter((entry) => entry !== null)
+}
+
+async function removeUnless(files: FoundFile[], wanted: ReadonlySet<string>, before: Date): Promise<number> {
+  let bytes = 0
+  for (const { path, name, at, bytes: own } of files) {
+    if (wanted.has(name) || at >= before.getTime()) continue
+    await rm(path, { recursive: true, force: true })
+    bytes += own
+  }
+  return bytes
+}
+
+/** Removes originals, artefacts and finished renders that no row speaks of, as after a crash. Returns bytes freed. */
+export async function sweepStrays(db: Database, storage: FolderStorage, before: Date): Promise<number> {
+  const keysOf = async (rows: Promise<{ key: string }[]>) => new Set((await rows).map((row) => row.key))
+  const hashes = await keysOf(db.select({ key: media.hash }).from(media))
+  // Files of an archive lie in their place before they are looked at.
+  for (const { path } of await db.select({ path: assets.uploadPath }).from(assets))
+    if (path) hashes.add(path.split('/').at(-1)!)
+  let bytes = await removeUnless(await entries(storage.path('originals'), 2), hashes, before)
+  const keys = await keysOf(db.select({ key: artefacts.key }).from(artefacts))
+  bytes += await removeUnless(await entries(storage.path('artefacts'), 2), keys, before)
+  const made = await keysOf(db.select({ key: sql<string>`${renders.id}::text || '.mp4'` }).from(renders))
+  bytes += await removeUnless(await entries(storage.path('renders'), 1), made, before)
+  // What versions before this one kept its previews in.
+  await rm(storage.path('derived'), { recursive: true, force: true })
+  return bytes
+}
+
+/** Removes work files of processes that are gone, and uploads that nobody goes on with. Returns bytes freed. */
+export async function sweepLeftovers(
+  db: Database,
+  storage: FolderStorage,
+  before: { scratch: Date; uploads: Date },
+): Promise<number> {
+  let bytes = await removeUnless(await entries(storage.path('scratch'), 1), new Set(), before.scratch)
+  const waiting = new Set<string>()
+  for (const { path } of await db.select({ path: assets.uploadPath }).from(assets)) {
+    if (!path) continue
+    const name = path.split('/').at(-1)!
+    waiting.add(name).add(`${name}.json`)
+  }
+  bytes += await removeUnless(await entries(storage.path('uploads'), 1), waiting, before.uploads)
+  return bytes
+}
+
+/**
+ * Keeps the chunks of renders within a limit: those longest not used go first, never one that a running render may
+ * count on. Returns bytes freed.
+ */
+export async function sweepChunks(db: Database, storage: FolderStorage, limit: number): Promise<number> {
+  const files = (await entries(storage.path('chunks'), 2)).sort((a, b) => a.at - b.at)
+  let total = files.reduce((sum, file) => sum + file.bytes, 0)
+  const [row] = await db
+    .select({ since: sql<string | null>`min(coalesce(${renders.startedAt}, ${renders.createdAt}))` })
+    .from(renders)
+    .where(sql`${renders.state} in ('waiting', 'working')`)
+  const pinned = row?.since ? new Date(row.since).getTime() : Infinity
+  let bytes = 0
+  for (const file of files) {
+    if (total <= limit) break
+    if (file.at >= pinned) continue
+    await rm(file.path, { force: true })
+    await rmdir(join(file.path, '..')).catch(() => {})
+    total -= file.bytes
+    bytes += file.bytes
+  }
+  return bytes
+}

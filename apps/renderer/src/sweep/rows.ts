@@ -1,0 +1,71 @@
+import { and, eq, inArray, isNotNull, lt, ne, or, sql } from 'drizzle-orm'
+import { artefacts, assets, media, previewArtefacts, projects, type Database } from '@dusk/store'
+
+/** Ids of projects whose deletion can no longer be taken back, removed with their edits, sources and renders. */
+export async function purgeProjects(db: Database, deletedBefore: Date): Promise<string[]> {
+  const rows = await db
+    .delete(projects)
+    .where(and(isNotNull(projects.deletedAt), lt(projects.deletedAt, deletedBefore)))
+    .returning({ id: projects.id })
+  return rows.map((row) => row.id)
+}
+
+/**
+ * Removes sources that nothing names any more: neither the document, nor an edit that could be taken back, nor a
+ * render that waits.
+ */
+export async function sweepAssets(db: Database, before: Date): Promise<number> {
+  const named = (text: ReturnType<typeof sql>) => sql`${text} like '%' || ${assets.id}::text || '%'`
+  const rows = await db
+    .delete(assets)
+    .where(
+      and(
+        lt(assets.createdAt, before),
+        or(
+          and(eq(assets.state, 'failed'), eq(assets.dismissed, true)),
+          and(
+            eq(assets.state, 'ready'),
+            sql`not exists (select 1 from projects p where p.id = ${assets.projectId} and ${named(sql`p.document::text`)})`,
+            sql`not exists (select 1 from project_edits e where e.project_id = ${assets.projectId}
+              and (${named(sql`coalesce(e.patches::text, '')`)} or ${named(sql`e.command::text`)}
+                or ${named(sql`coalesce(e.undo::text, '')`)}))`,
+            sql`not exists (select 1 from renders r where r.project_id = ${assets.projectId}
+              and r.state in ('waiting', 'working') and ${named(sql`r.document::text`)})`,
+          ),
+        ),
+      ),
+    )
+    .returning({ id: assets.id })
+  return rows.length
+}
+
+/** Removes stored files that no source is made of, with what was worked out from them. Returns their hashes. */
+export async function sweepMedia(db: Database, before: Date): Promise<string[]> {
+  const rows = await db
+    .delete(media)
+    .where(
+      and(
+        lt(media.createdAt, before),
+        sql`not exists (select 1 from assets a where a.hash = ${media.hash})`,
+        // One that is just being taken in names the file by its place, not yet by its hash.
+        sql`not exists (select 1 from assets a where a.state in ('waiting', 'working') and a.hash is null
+          and a.upload_path like '%' || ${media.hash})`,
+      ),
+    )
+    .returning({ hash: media.hash })
+  return rows.map((row) => row.hash)
+}
+
+/** Removes artefacts that an older version of the program made and this one makes otherwise. Returns their keys. */
+export async function sweepArtefacts(db: Database): Promise<string[]> {
+  const rows = await db
+    .select({ key: artefacts.key, hash: media.hash, metadata: media.metadata })
+    .from(artefacts)
+    .innerJoin(media, eq(media.hash, artefacts.source))
+    .where(ne(artefacts.state, 'working'))
+  const old = rows
+    .filter(({ key, hash, metadata }) => !previewArtefacts(hash, metadata).some((wanted) => wanted.key === key))
+    .map(({ key }) => key)
+  if (old.length > 0) await db.delete(artefacts).where(inArray(artefacts.key, old))
+  return old
+}
