@@ -15,26 +15,39 @@ const ROOMS = {
 }
 const NAMES = ['timeline', 'compositor', 'sound', 'interchange', 'store', 'media', 'renderer', 'studio', 'demo']
 
-const roomRules = Object.entries(ROOMS).map(([room, allowed]) => ({
-  files: [`${room}/**/*.{ts,vue}`],
-  rules: {
-    'no-restricted-imports': [
-      'error',
+/** The studio's features from the ground up; each may import those before it. See docs/architecture.md. */
+const FEATURES = [
+  ...['registry', 'ui', 'project', 'player', 'shortcuts', 'timeline', 'source', 'params', 'keyframes', 'markers'],
+  ...['history', 'transitions', 'titles', 'viewer', 'library', 'stock', 'storyboard', 'render', 'projects', 'desk'],
+]
+
+function roomPatterns(room, allowed) {
+  const others = NAMES.filter((name) => !allowed.includes(name)).join('|')
+  const may = allowed.length > 0 ? allowed.map((name) => `@dusk/${name}`).join(', ') : 'no other room'
+  // The pure rooms run in the browser and in Node alike.
+  const pure = ['packages/timeline', 'packages/compositor', 'packages/sound', 'packages/interchange'].includes(room)
+  return [
+    { regex: `^@dusk/(${others})(/|$)`, message: `${room} may import ${may}.` },
+    ...(pure ? [{ regex: '^node:', message: `${room} is pure: it runs in a browser too.` }] : []),
+  ]
+}
+const restricted = (files, patterns) => ({ files, rules: { 'no-restricted-imports': ['error', { patterns }] } })
+
+const roomRules = Object.entries(ROOMS).map(([room, allowed]) =>
+  restricted([`${room}/**/*.{ts,vue}`], roomPatterns(room, allowed)),
+)
+const featureRules = FEATURES.map((feature, place) =>
+  restricted(
+    [`apps/studio/app/features/${feature}/**/*.{ts,vue}`],
+    [
+      ...roomPatterns('apps/studio', ROOMS['apps/studio']),
       {
-        patterns: [
-          {
-            regex: `^@dusk/(${NAMES.filter((name) => !allowed.includes(name)).join('|')})(/|$)`,
-            message: `${room} may import ${allowed.length > 0 ? allowed.map((name) => `@dusk/${name}`).join(', ') : 'no other room'}.`,
-          },
-          // The pure rooms run in the browser and in Node alike.
-          ...(['packages/timeline', 'packages/compositor', 'packages/sound', 'packages/interchange'].includes(room)
-            ? [{ regex: '^node:', message: `${room} is pure: it runs in a browser too.` }]
-            : []),
-        ],
+        regex: `^~/features(/(${[...FEATURES.slice(place + 1), 'index'].join('|')})(/|$)|$)`,
+        message: `${feature} is used by that feature and cannot use it; what both need belongs further down.`,
       },
     ],
-  },
-}))
+  ),
+)
 
 export default createConfigForNuxt({ features: { stylistic: false } }).append(
   {
@@ -50,6 +63,7 @@ export default createConfigForNuxt({ features: { stylistic: false } }).append(
   },
   { files: ['**/*.{ts,vue,mts}'], plugins: { '@typescript-eslint': tseslint.plugin } },
   ...roomRules,
+  ...featureRules,
   {
     files: ['packages/{timeline,compositor,sound,interchange}/test/**', '{packages,apps}/*/test/**'],
     rules: { 'no-restricted-imports': 'off' },
@@ -70,7 +84,13 @@ export default createConfigForNuxt({ features: { stylistic: false } }).append(
       // Prettier breaks what it can; texts and lists of classes it can't break are let be.
       'max-len': [
         'error',
-        { code: 120, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignorePattern: 'class="' },
+        {
+          code: 120,
+          ignoreStrings: true,
+          ignoreTemplateLiterals: true,
+          ignoreRegExpLiterals: true,
+          ignorePattern: 'class="',
+        },
       ],
       'vue/max-len': 'off',
     },

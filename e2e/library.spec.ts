@@ -16,14 +16,14 @@ async function originalOf(assetId: string): Promise<string> {
   return new FolderStorage(process.env.DUSK_MEDIA!).original(row!.hash!)
 }
 
-test('the shelf fills the library; sources are filed, found, and get a lost file back', async ({ page, baseURL }) => {
+test('the stock fills the library; sources are filed, found, and get a lost file back', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
   const id = await studio.createProject('Library', 640, 360, { num: 25, den: 1 })
   const path = song(join(folder(), 'evening chord.wav'))
   const chord = await studio.upload(id, path)
   await studio.ready(id, [chord])
   await page.goto(`/projects/${id}`)
-  await page.getByRole('button', { name: 'Shelf', exact: true }).click()
+  await page.getByRole('button', { name: 'Stock', exact: true }).click()
   await page.getByRole('button', { name: 'Backgrounds' }).click()
   await page.getByRole('button', { name: 'Add Ripples to the footage' }).click()
   await page.getByRole('button', { name: 'Footage', exact: true }).click()

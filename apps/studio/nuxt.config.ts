@@ -17,7 +17,7 @@ export default defineNuxtConfig({
   telemetry: { enabled: false },
   devtools: { enabled: false },
   sourcemap: false,
-  components: [{ path: '~/components', pathPrefix: false }],
+  components: [{ path: '~/features', pathPrefix: false, pattern: '**/*.vue' }],
   app: {
     head: {
       title: 'Dusk Reel',

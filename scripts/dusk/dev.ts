@@ -1,14 +1,14 @@
 import { buildKernels } from './build'
 import { loadDemo } from './demo'
 import { ROOT, type Options } from './options'
-import { makeShelf } from './shelf'
+import { makeStock } from './stock'
 import { end, openDatabase, serviceEnv, service, startWorker, waitFor } from './processes'
 
 /** The studio rebuilt as its sources change, with database and worker beside it. */
 export async function run(options: Options): Promise<void> {
   const { data, port } = options
   const cluster = await openDatabase(data)
-  await Promise.all([buildKernels(), makeShelf()])
+  await Promise.all([buildKernels(), makeStock()])
   const env = { ...serviceEnv(cluster, data, port), NODE_ENV: 'development' }
   // Called without npx and without its own fork, so that it is the process that ends with this one.
   const nuxt = [`${ROOT}/node_modules/nuxt/bin/nuxt.mjs`, 'dev', '--no-fork']

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { migrateDatabase } from '@dusk/store'
 import { startCluster, type Cluster } from './cluster'
 import { ROOT } from './options'
-import { shelfFolder } from './shelf'
+import { stockFolder } from './stock'
 import { step, StepFailed } from './steps'
 
 /** Environment of the studio and its workers. */
@@ -12,7 +12,7 @@ export function serviceEnv(cluster: Cluster, data: string, port: number): NodeJS
     ...process.env,
     DATABASE_URL: cluster.url,
     DUSK_MEDIA: join(data, 'media'),
-    DUSK_SHELF: shelfFolder(),
+    DUSK_STOCK: stockFolder(),
     PORT: String(port),
     NITRO_PORT: String(port),
     HOST: '127.0.0.1',

@@ -5,7 +5,7 @@ import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import { ROOT, type Options } from './options'
-import { makeShelf } from './shelf'
+import { makeStock } from './stock'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 
 /** Takes the pictures of the documentation from the demo, at 1280 × 800. Kept data makes the next time quick. */
@@ -13,7 +13,7 @@ export async function run(options: Options): Promise<void> {
   const data = options.data
   mkdirSync(data, { recursive: true })
   const cluster = await openDatabase(data)
-  await Promise.all([buildStudio(), makeShelf()])
+  await Promise.all([buildStudio(), makeStock()])
   const origin = `http://127.0.0.1:${options.port}`
   const env = serviceEnv(cluster, data, options.port)
   const studio = startStudio(env)
@@ -100,9 +100,9 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(1500)
     await shot('storyboard')
     await page.getByRole('button', { name: 'Storyboard' }).click()
-    await page.getByRole('button', { name: 'Shelf', exact: true }).click()
+    await page.getByRole('button', { name: 'Stock', exact: true }).click()
     await page.waitForTimeout(2500)
-    await shot('shelf')
+    await shot('stock')
     await page.getByRole('button', { name: 'Footage', exact: true }).click()
     await page.getByRole('button', { name: 'Keys', exact: true }).click()
     await page.waitForTimeout(800)

@@ -6,7 +6,7 @@ import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import type { Options } from './options'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
-import { makeShelf } from './shelf'
+import { makeStock } from './stock'
 import { StepFailed } from './steps'
 
 /** Sets everything up and runs the studio with one worker until Ctrl-C. */
@@ -36,7 +36,7 @@ export async function run(options: Options): Promise<void> {
   process.on('SIGINT', () => void stop(0))
   process.on('SIGTERM', () => void stop(0))
   try {
-    await Promise.all([buildStudio(), makeShelf()])
+    await Promise.all([buildStudio(), makeStock()])
     const env = serviceEnv(cluster, data, port)
     studio = startStudio(env)
     studio.once('exit', () => {

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:f
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildKernels, buildStudio } from './build'
-import { makeShelf } from './shelf'
+import { makeStock } from './stock'
 import { ROOT, type Options } from './options'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 import { step } from './steps'
@@ -51,7 +51,7 @@ async function browser(
   databaseUrl: string,
   only: readonly string[],
 ): Promise<void> {
-  await Promise.all([buildStudio(), makeShelf()])
+  await Promise.all([buildStudio(), makeStock()])
   const studio = startStudio(env)
   const url = `http://127.0.0.1:${env.PORT}`
   await waitFor(`${url}/api/health`, studio)

@@ -18,9 +18,9 @@ import {
   type Point,
   type Project,
 } from '@dusk/timeline'
-import { planPips } from '~/lib/titles/pips'
-import { isCell, planIntoCell, planSplit } from '~/lib/viewer/cells'
-import { boundsOf, outlineOf } from '~/lib/viewer/outlines'
+import { planPips } from '~/features/titles/pips'
+import { isCell, planIntoCell, planSplit } from '~/features/viewer/cells'
+import { boundsOf, outlineOf } from '~/features/timeline/outlines'
 
 const ID = (n: number) => `00000000-0000-4000-8000-${n.toString(16).padStart(12, '0')}`
 const UNFILED = { folderId: null, label: null, note: '' }

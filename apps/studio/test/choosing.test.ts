@@ -16,14 +16,14 @@ import {
   type CommandInput,
   type Project,
 } from '@dusk/timeline'
-import { findAssets, foldersIn, pathOf, type LibraryFilter } from '~/lib/library'
-import { sourceReel } from '~/lib/source/sourceProject'
-import { copyOf, planPaste, sourcesOf, withSources } from '~/lib/timeline/clipboard'
-import { layOut } from '~/lib/timeline/drop'
-import { rowsOf } from '~/lib/timeline/layout'
-import { withGroups } from '~/lib/timeline/ties'
-import { useProject } from '~/stores/project'
-import { useSource } from '~/stores/source'
+import { findAssets, foldersIn, pathOf, type LibraryFilter } from '~/features/library/library'
+import { sourceReel } from '~/features/player/sourceProject'
+import { copyOf, planPaste, sourcesOf, withSources } from '~/features/timeline/clipboard'
+import { layOut } from '~/features/timeline/drop'
+import { rowsOf } from '~/features/timeline/layout'
+import { withGroups } from '~/features/timeline/ties'
+import { useProject } from '~/features/project/projectStore'
+import { useSource } from '~/features/player/sourceStore'
 
 const SECOND = 705_600_000
 const id = (n: number) => `00000000-0000-4000-8000-${n.toString(16).padStart(12, '0')}`

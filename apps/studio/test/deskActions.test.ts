@@ -1,16 +1,28 @@
-import { describe, expect, it, vi } from 'vitest'
-import { useActionList } from '~/composables/useActionList'
-import { useDeskActions } from '~/composables/useDeskActions'
-import { useSource } from '~/stores/source'
+import { describe, expect, it } from 'vitest'
+import { useMarkerActions } from '~/features/markers/useMarkerActions'
+import { useActionList, useOpenClip } from '~/features/registry/feature'
+import { useSourceActions } from '~/features/source/useSourceActions'
+import { useEditActions } from '~/features/timeline/useEditActions'
+import { useTransitionActions } from '~/features/transitions/useTransitionActions'
+import { useSource } from '~/features/player/sourceStore'
 import { openDesk } from './tools/desk'
 import { CARD, HARBOUR, id, SECOND, SONG } from './tools/server'
 
 const frame = SECOND / 30
 
+/** What the desk can do, whichever feature does it. */
+const useActs = () => ({
+  ...useEditActions(),
+  ...useSourceActions(),
+  ...useMarkerActions(),
+  fade: useTransitionActions().fade,
+  openClip: useOpenClip(),
+})
+
 describe('cutting', () => {
   it('splits what is selected under the playhead, else every track', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [picture] = studio.pair(0, 60)
     studio.pair(0, 60, 100, 'Picture 2', 'Music')
     studio.player.seek(30 * frame)
@@ -41,7 +53,7 @@ describe('cutting', () => {
 
   it('joins halves back, and says when there is nothing to join', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 60)
     studio.player.seek(20 * frame)
     act.split()
@@ -54,7 +66,7 @@ describe('cutting', () => {
 
   it('removes with the gap left or closed, and says what to do when nothing is selected', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [first] = studio.pair(0, 30)
     studio.pair(30, 30)
     studio.pair(60, 30)
@@ -80,7 +92,7 @@ describe('cutting', () => {
 
   it('cuts a marked range out and goes to where it was', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 90)
     act.cutRange()
     expect(studio.said()).toContain('Mark a range first')
@@ -99,7 +111,7 @@ describe('cutting', () => {
 
   it('brings an edge to the playhead; closing up goes along', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 60)
     studio.pair(60, 30)
     studio.player.seek(20 * frame)
@@ -122,7 +134,7 @@ describe('cutting', () => {
 
   it('freezes the frame under the playhead for two seconds', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 60)
     studio.player.seek(30 * frame)
     act.freeze()
@@ -140,7 +152,7 @@ describe('cutting', () => {
 
   it('fades the selected picture and its sound, no longer than they are', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [picture] = studio.pair(0, 15)
     studio.desk.select([picture], studio.project.document)
     act.fade('start')
@@ -155,7 +167,7 @@ describe('cutting', () => {
 describe('arranging', () => {
   it('nudges, swaps and duplicates what is selected', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [first] = studio.pair(0, 30)
     studio.pair(30, 60, 60)
     studio.desk.select([first], studio.project.document)
@@ -183,7 +195,7 @@ describe('arranging', () => {
 
   it('copies, cuts and pastes: later clips make room, or it lies over them', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     await act.paste('insert')
     expect(studio.said()).toBe('Nothing was copied yet.')
     const [first] = studio.pair(0, 30)
@@ -212,7 +224,7 @@ describe('arranging', () => {
   it('brings sources of another project in before it pastes from there', async () => {
     const theirs = { ...HARBOUR, id: id(0xb1) }
     const studio = await openDesk([{ type: 'addAsset', asset: theirs }])
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [first] = studio.pair(0, 30)
     studio.desk.select([first], studio.project.document)
     act.copy()
@@ -229,7 +241,7 @@ describe('arranging', () => {
 
   it('links and unlinks, and unties sound', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [picture, sound] = studio.pair(0, 30)
     studio.desk.select([picture], studio.project.document)
     expect(studio.desk.selection).toEqual(new Set([picture, sound]))
@@ -246,7 +258,7 @@ describe('arranging', () => {
 
   it('makes a reel of the selection and opens it out again', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [first] = studio.pair(0, 30)
     studio.desk.select([first], studio.project.document)
     act.unnest()
@@ -262,7 +274,7 @@ describe('arranging', () => {
 
   it('selects all, all from here on, and goes from cut to cut', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 30)
     const [second] = studio.pair(40, 30)
     act.selectAll()
@@ -288,7 +300,7 @@ describe('arranging', () => {
 describe('choosing', () => {
   it('opens a source, marks a part, keeps it as a pick and goes back to the reel', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const source = useSource()
     act.keepPick()
     expect(studio.said()).toContain('Open a source')
@@ -314,7 +326,7 @@ describe('choosing', () => {
 
   it('puts the marked part in by three points: inserted, laid over, added, stacked', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const source = useSource()
     studio.pair(0, 60)
     act.openSource(HARBOUR.id)
@@ -344,7 +356,7 @@ describe('choosing', () => {
 
   it('takes place and length from a marked range of the reel', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 90)
     studio.desk.range = { from: 30 * frame, to: 45 * frame }
     act.openSource(HARBOUR.id)
@@ -361,7 +373,7 @@ describe('choosing', () => {
 
   it('replaces the selected clip and keeps its length', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     act.replace()
     expect(studio.said()).toContain('Select the clip to replace')
     const [picture] = studio.pair(0, 60)
@@ -376,7 +388,7 @@ describe('choosing', () => {
 
   it('adds to the end, a run of stills with a length each, and sound at the playhead', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     studio.pair(0, 60)
     act.addToEnd(HARBOUR.id)
     expect(studio.frames('Picture 1')).toEqual([
@@ -398,16 +410,16 @@ describe('choosing', () => {
 
   it('opens the source of a clip where the clip shows it, and a nested reel itself', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const source = useSource()
     const [picture] = studio.pair(30, 60, 90)
     studio.player.seek(45 * frame)
-    act.openSourceOf(studio.project.document!.clips[picture]!)
+    act.openClip(studio.project.document!.clips[picture]!)
     expect([source.startAt, source.from, source.to].map((tick) => tick! / frame)).toEqual([105, 90, 150])
     act.closeSource()
     studio.desk.select([picture], studio.project.document)
     act.nest()
-    act.openSourceOf(studio.on('Picture 1')[0]!)
+    act.openClip(studio.on('Picture 1')[0]!)
     expect(studio.project.reel!.name).toBe('Reel 2')
   })
 })
@@ -415,7 +427,7 @@ describe('choosing', () => {
 describe('markers', () => {
   it('lie on the reel, or on the one clip that is selected, and are gone to in order', async () => {
     const studio = await openDesk()
-    const act = studio.within(useDeskActions)
+    const act = studio.within(useActs)
     const [picture] = studio.pair(30, 60, 90)
     studio.player.seek(10 * frame)
     act.addMarker()

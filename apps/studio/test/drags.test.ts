@@ -1,12 +1,12 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { computed, ref } from 'vue'
 import { isAnimated, type Clip } from '@dusk/timeline'
-import { useDragSession } from '~/composables/useDragSession'
-import { useTimelineDrag } from '~/composables/useTimelineDrag'
-import { useTrimDrag } from '~/composables/useTrimDrag'
-import { useViewerDrag } from '~/composables/useViewerDrag'
-import { rowsOf } from '~/lib/timeline/layout'
-import { outlineOf } from '~/lib/viewer/outlines'
+import { useDragSession } from '~/features/timeline/useDragSession'
+import { useTimelineDrag } from '~/features/timeline/useTimelineDrag'
+import { useTrimDrag } from '~/features/timeline/useTrimDrag'
+import { useViewerDrag } from '~/features/viewer/useViewerDrag'
+import { rowsOf } from '~/features/timeline/layout'
+import { outlineOf } from '~/features/timeline/outlines'
 import { openDesk } from './tools/desk'
 import { dragOn, escape, placed, pointer, type Keys } from './tools/pointer'
 import { SECOND } from './tools/server'
@@ -491,13 +491,13 @@ describe('drags on the picture', () => {
       [680, 270],
       [580, 270],
     ])
-    const before = outline().cornerRadius
+    const before = outline().corners
     drag(on, (down) => act.moveAnchor(down, outline(), box), [
       [480, 270],
       [242, 136],
     ])
     expect(clip().params.anchor).toEqual([0, 0])
-    outline().cornerRadius.forEach(([x, y], i) => {
+    outline().corners.forEach(([x, y], i) => {
       expect(x).toBeCloseTo(before[i]![0], 3)
       expect(y).toBeCloseTo(before[i]![1], 3)
     })
@@ -518,7 +518,7 @@ describe('drags on the picture', () => {
       [0, 1080],
       [1920, 1080],
     ] as const) {
-      const [a, b, c, d] = outline().cornerRadius
+      const [a, b, c, d] = outline().corners
       // Pixels by which the frame's corner lies within an edge of the picture.
       const within = (p: readonly number[], q: readonly number[]) =>
         ((q[0]! - p[0]!) * (corner[1] - p[1]!) - (q[1]! - p[1]!) * (corner[0] - p[0]!)) /

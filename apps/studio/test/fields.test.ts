@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { mount } from '@vue/test-utils'
 import type { Animated, Param, Params } from '@dusk/timeline'
-import KeyButtons from '~/components/params/KeyButtons.vue'
-import ParamGroups from '~/components/params/ParamGroups.vue'
-import NumberField from '~/components/ui/NumberField.vue'
-import { evaluate } from '~/lib/expression'
-import { estimateBytes, formatBytes, formatWait, renderSizes, sizeFor } from '~/lib/sizes'
-import { createRingMemory, openRing, readRing, RING_FRAMES, ringSpace, writeRing } from '~/lib/ring'
+import KeyButtons from '~/features/params/KeyButtons.vue'
+import ParamGroups from '~/features/params/ParamGroups.vue'
+import NumberField from '~/features/ui/NumberField.vue'
+import { evaluate } from '~/features/ui/expression'
+import { estimateBytes, formatBytes, formatWait, renderSizes, sizeFor } from '~/features/ui/sizes'
+import { createRingMemory, openRing, readRing, RING_FRAMES, ringSpace, writeRing } from '~/features/player/ring'
 
 describe('what is typed into a number field', () => {
   it('may be a sum with a unit', () => {

@@ -13,11 +13,11 @@ import {
   type Point,
   type Project,
 } from '@dusk/timeline'
-import { animatedParams, rangeOf } from '../app/lib/keyframes'
-import { fitOwn, plainTitle, planMade, sampleOf } from '../app/lib/titles/made'
-import { STICKERS } from '../app/lib/titles/stickers'
-import { cutsOn, meantCuts, missingWords, nearestCut, transitionFor } from '../app/lib/transitions/cuts'
-import { boundsOf, covers, guideLines, outlineOf, outlinesAt, stickTo } from '../app/lib/viewer/outlines'
+import { animatedParams, rangeOf } from '~/features/keyframes/keyframes'
+import { fitOwn, plainTitle, planMade, sampleOf } from '~/features/titles/generated'
+import { STICKERS } from '~/features/titles/stickers'
+import { cutsOn, meantCuts, missingWords, nearestCut, transitionFor } from '~/features/transitions/cuts'
+import { boundsOf, covers, guideLines, outlineOf, outlinesAt, stickTo } from '~/features/timeline/outlines'
 
 const RATE = { num: 30, den: 1 }
 const f = (frame: number) => frameToTicks(frame, RATE)

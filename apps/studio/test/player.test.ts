@@ -2,15 +2,15 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, ref } from 'vue'
 import { mount } from '@vue/test-utils'
 import { applyCommand, commandSchema, createProject, reelsOf, SAMPLE_RATE, tracksOf } from '@dusk/timeline'
-import { PLAYER, useFollowPlay } from '~/composables/usePlayhead'
-import { Player } from '~/lib/player'
-import { CONTROL, openRing } from '~/lib/ring'
+import { PLAYER, useFollowPlay } from '~/features/player/usePlayhead'
+import { Player } from '~/features/player/player'
+import { CONTROL, openRing } from '~/features/player/ring'
 import { StillPlayer } from './tools/desk'
 import { HARBOUR, SECOND } from './tools/server'
 
 vi.mock('@dusk/compositor/kernels.wasm?url', () => ({ default: 'kernels.wasm' }))
 vi.mock('@dusk/compositor/kernels.shared.wasm?url', () => ({ default: 'kernels.shared.wasm' }))
-vi.mock('~/worklets/ring.worklet.ts?worker&url', () => ({ default: 'ring.worklet.js' }))
+vi.mock('~/features/player/ring.worklet.ts?worker&url', () => ({ default: 'ring.worklet.js' }))
 
 type Message = { kind: string } & Record<string, unknown>
 

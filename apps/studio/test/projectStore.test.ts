@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createPinia, setActivePinia } from 'pinia'
 import { createProject, tracksOf } from '@dusk/timeline'
-import { useNotices } from '~/stores/notices'
-import { useProject } from '~/stores/project'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useProject } from '~/features/project/projectStore'
 import { Server } from './tools/server'
 
 let server: Server

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { createPinia, setActivePinia } from 'pinia'
 import { vi } from 'vitest'
-import { useTitles } from '~/stores/titles'
-import { nextPlace } from '~/lib/nextPlace'
+import { useTitles } from '~/features/titles/titlesStore'
+import { nextPlace } from '~/features/timeline/nextPlace'
 import { settingChangeSchema, withChange } from '~~/shared/settingChange'
 
 describe('changes of a setting', () => {

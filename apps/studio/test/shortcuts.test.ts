@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { DEFAULT_KEYS, SHIPPED } from '~/lib/shortcuts/defaults'
-import { keyName, keyNames } from '~/lib/shortcuts/keys'
-import { actionByKey, bindingsOf, conflicts, exportSet, importSet } from '~/lib/shortcuts/sets'
+import { DEFAULT_KEYS, SHIPPED } from '~/features/shortcuts/defaults'
+import { keyName, keyNames } from '~/features/shortcuts/keys'
+import { actionByKey, bindingsOf, conflicts, exportSet, importSet } from '~/features/shortcuts/sets'
 
 const press = (key: string, mods: Partial<Record<'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey', boolean>> = {}) =>
   keyName({ key, code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...mods })

@@ -9,11 +9,11 @@ import {
   type CommandInput,
   type Project,
 } from '@dusk/timeline'
-import { planMove, planPlace, STILL_LENGTH } from '~/lib/timeline/drop'
-import { rowAt, rowsOf } from '~/lib/timeline/layout'
-import { clipAt, firstVisible } from '~/lib/timeline/layout'
-import { nearest } from '~/lib/timeline/paint'
-import { snapBy, snapTargets } from '~/lib/timeline/snapping'
+import { planMove, planPlace, STILL_LENGTH } from '~/features/timeline/drop'
+import { rowAt, rowsOf } from '~/features/timeline/layout'
+import { clipAt, firstVisible } from '~/features/timeline/layout'
+import { nearest } from '~/features/timeline/paint'
+import { snapBy, snapTargets } from '~/features/timeline/snapping'
 
 const SECOND = 705_600_000
 const shot: Asset = {

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createPinia, setActivePinia } from 'pinia'
 import { flushPromises } from '@vue/test-utils'
-import { useUploads } from '~/stores/uploads'
+import { useUploads } from '~/features/library/uploadsStore'
 
 interface Options {
   metadata: Record<string, string>

@@ -1,6 +1,6 @@
 import { add, noise, silence } from './synth'
 
-/** Six sounds for the shelf, by name. */
+/** Six sounds for the stock, by name. */
 export const EFFECTS: Record<string, () => Float32Array> = {
   whoosh() {
     const out = silence(1.2)

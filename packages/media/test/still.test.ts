@@ -26,7 +26,7 @@ function upright(): Buffer {
   return pixels
 }
 
-/** How the sensor holds a picture that EXIF orientation n stands upright: turned in degrees clockwise, then mirrored. */
+/** How the sensor holds a picture that EXIF orientation n stands upright: turned in degrees clockwise, mirrored. */
 const STORED: Record<number, { rotation: number; mirror: boolean }> = {
   1: { rotation: 0, mirror: false },
   2: { rotation: 0, mirror: true },

@@ -4,7 +4,6 @@ import {
   migratedKind,
   migrateEntity,
   patchesOf,
-  SCHEMA_VERSION,
   versionOf,
   type EntityChange,
   type EntityKind,

@@ -5,11 +5,12 @@ import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import Search from '@lucide/vue/dist/esm/icons/search.mjs'
 import Upload from '@lucide/vue/dist/esm/icons/upload.mjs'
 import type { Format } from '@dusk/timeline'
-import { api } from '~/lib/api'
-import { windowId } from '~/lib/windowId'
-import { useNotices } from '~/stores/notices'
-import { useUploads } from '~/stores/uploads'
-import type { ProjectRow } from '~/components/ProjectCard.vue'
+import { useLive } from '~/features/project/useLive'
+import { api } from '~/features/ui/api'
+import { windowId } from '~/features/ui/windowId'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useUploads } from '~/features/library/uploadsStore'
+import type { ProjectRow } from '~/features/projects/ProjectCard.vue'
 
 const notices = useNotices()
 const uploads = useUploads()

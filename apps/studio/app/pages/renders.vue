@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
-import { api } from '~/lib/api'
-import { useNotices } from '~/stores/notices'
+import { useLive } from '~/features/project/useLive'
+import { api } from '~/features/ui/api'
+import { useNotices } from '~/features/ui/noticesStore'
 
 const notices = useNotices()
-type Row = InstanceType<typeof import('~/components/render/RenderCard.vue').default>['$props']['render']
+type Row = InstanceType<typeof import('~/features/render/RenderCard.vue').default>['$props']['render']
 const renders = ref<Row[] | null>(null)
 const router = useRouter()
 

@@ -14,16 +14,18 @@ import {
   type CommandInput,
   type Track,
 } from '@dusk/timeline'
-import { PLAYER } from '~/composables/usePlayhead'
-import type { Player } from '~/lib/player'
-import { useDesk } from '~/stores/desk'
-import { useNotices } from '~/stores/notices'
-import { useProject } from '~/stores/project'
+import { ALL_FEATURES } from '~/features'
+import { FEATURES, type Feature } from '~/features/registry/feature'
+import { PLAYER } from '~/features/player/usePlayhead'
+import type { Player } from '~/features/player/player'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useProject } from '~/features/project/projectStore'
 import { CARD, HARBOUR, SECOND, Server, SONG } from './server'
 
 // Components know each other by their files' names, as in the studio.
 const components = Object.fromEntries(
-  Object.entries(import.meta.glob<{ default: Component }>('../../app/components/**/*.vue', { eager: true })).map(
+  Object.entries(import.meta.glob<{ default: Component }>('../../app/features/**/*.vue', { eager: true })).map(
     ([path, module]) => [/([^/]+)\.vue$/.exec(path)![1]!, module.default],
   ),
 )
@@ -64,7 +66,7 @@ export class StillPlayer {
 }
 
 /** A desk with an open project, a server behind it and a player that stands still. */
-export async function openDesk(prepare: readonly CommandInput[] = []) {
+export async function openDesk(prepare: readonly CommandInput[] = [], features: readonly Feature[] = ALL_FEATURES) {
   const pinia: Pinia = createPinia()
   setActivePinia(pinia)
   sessionStorage.clear()
@@ -90,7 +92,11 @@ export async function openDesk(prepare: readonly CommandInput[] = []) {
     return found
   }
   const options = {
-    global: { plugins: [pinia], components, provide: { [PLAYER as symbol]: player as unknown as Player } },
+    global: {
+      plugins: [pinia],
+      components,
+      provide: { [PLAYER as symbol]: player as unknown as Player, [FEATURES as symbol]: features },
+    },
     attachTo: document.body,
   }
 

@@ -1,5 +1,5 @@
 import type { VueWrapper } from '@vue/test-utils'
-import ChoiceField from '~/components/ui/ChoiceField.vue'
+import ChoiceField from '~/features/ui/ChoiceField.vue'
 
 /** An element by what it is called for those who don't see it; numbers also name their unit. */
 export function called(wrapper: VueWrapper, name: string) {

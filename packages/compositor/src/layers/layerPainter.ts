@@ -148,13 +148,13 @@ export class LayerPainter {
     if (!back) return
     const { heap, kernels } = this.engine
     const [a, b, c, d, e, f] = matrix
-    const cornerRadius = [
+    const corners = [
       [0, 0],
       [picture.width, 0],
       [0, picture.height],
       [picture.width, picture.height],
     ].map(([x, y]) => [a * x! + c * y! + e, b * x! + d * y! + f] as const)
-    const [xs, ys] = [cornerRadius.map(([x]) => x), cornerRadius.map(([, y]) => y)]
+    const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
     const x0 = Math.max(Math.floor(Math.min(...xs)) - 1, 0)
     const y0 = Math.max(Math.floor(Math.min(...ys)) - 1, 0)
     const x1 = Math.min(Math.ceil(Math.max(...xs)) + 1, width)

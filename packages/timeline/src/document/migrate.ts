@@ -85,6 +85,7 @@ const toVersion4: Step = {
       const map = clip.map as { kind: string } | undefined
       const next: Data = { ...clip, params: renamed(clip.params, RENAMED_PARAMS) }
       if (map?.kind === 'steady') next.map = { ...map, kind: 'constant' }
+      if (clip.kind === 'generator') next.settings = renamed(clip.settings, { corners: 'cornerRadius' })
       if (clip.kind !== 'title') return next
       const title = clip.title as Data
       const runs = (title.runs ?? []) as Data[]

@@ -116,7 +116,7 @@ export function fillingPlan(
   }
 }
 
-/** Where a layer is at moments around its own while the shutterAngle is open; `undefined` when it does not move or motionBlur. */
+/** Where a layer is at moments around its own while the shutter is open; `undefined` when it stands still. */
 export function smearPlan(look: ClipLook, frame: number, at: (offset: number) => Matrix): Matrix[] | undefined {
   if (look.shutterAngle <= 0) return undefined
   const open = (frame * look.shutterAngle) / 360

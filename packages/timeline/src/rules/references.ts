@@ -1,7 +1,7 @@
 import { sourceOf } from '../document/source'
 import { defineRule } from './rule'
 
-/** What entities name is there: no clip without track or source, no track without reel, nothing that hangs in the air. */
+/** What entities name is there: no clip without track or source, no track without reel, nothing left over. */
 export const references = defineRule({
   name: 'missing',
   about: ['assets', 'reels', 'tracks', 'clips', 'markers', 'subclips', 'folders'],

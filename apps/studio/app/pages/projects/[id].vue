@@ -3,19 +3,25 @@ import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
 import { computed, onBeforeUnmount, provide, ref, watch } from 'vue'
 import { reelLength } from '@dusk/timeline'
-import { PLAYER } from '~/composables/usePlayhead'
-import { Player } from '~/lib/player'
-import { workerSources } from '~/lib/workerSources'
-import { useDesk } from '~/stores/desk'
-import { useProject } from '~/stores/project'
-import { useSource } from '~/stores/source'
+import { ALL_FEATURES } from '~/features'
+import { FEATURES } from '~/features/registry/feature'
+import { useLive } from '~/features/project/useLive'
+import { PLAYER } from '~/features/player/usePlayhead'
+import { Player } from '~/features/player/player'
+import { workerSources } from '~/features/player/workerSources'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
+import { useProject } from '~/features/project/projectStore'
+import { useSource } from '~/features/player/sourceStore'
 
 const route = useRoute()
 const project = useProject()
 const desk = useDesk()
 const source = useSource()
+const shortcuts = useShortcuts()
 const player = new Player()
 provide(PLAYER, player)
+provide(FEATURES, ALL_FEATURES)
 const rendering = ref(false)
 
 const id = String(route.params.id)
@@ -111,7 +117,7 @@ function started(): void {
           <Pane :size="27" :min-size="18"><ViewerPanel /></Pane>
         </Splitpanes>
       </div>
-      <ShortcutsDialog :open="desk.shortcutsOpen" @close="desk.shortcutsOpen = false" />
+      <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />
       <RenderDialog :open="rendering" @close="rendering = false" @started="started" />
     </template>
     <p v-else class="m-auto text-muted">Opening…</p>

@@ -2,10 +2,11 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { reelLength } from '@dusk/timeline'
-import { useViewerFollow } from '~/composables/useViewerLink'
-import { workerSources } from '~/lib/workerSources'
-import { Player } from '~/lib/player'
-import { useProject } from '~/stores/project'
+import { useLive } from '~/features/project/useLive'
+import { useViewerFollow } from '~/features/viewer/useViewerLink'
+import { workerSources } from '~/features/player/workerSources'
+import { Player } from '~/features/player/player'
+import { useProject } from '~/features/project/projectStore'
 
 /** The picture alone, for a second screen: it shows what the desk's playhead is on, and every edit. */
 const id = String(useRoute().params.id)

@@ -4,7 +4,7 @@ import { defineShape, number } from '../define'
 export const box = defineShape({
   id: 'box',
   name: 'Box',
-  hint: 'A rectangle with square or round cornerRadius.',
+  hint: 'A rectangle with square or round corners.',
   size: [640, 360],
   params: [number('cornerRadius', 'Corners', 0, 2000, 0, 'px')],
   path: (w, h, { cornerRadius }) => {

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
+import { computed } from 'vue'
+import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
+import History from '@lucide/vue/dist/esm/icons/rotate-ccw-clock.mjs'
+import Redo from '@lucide/vue/dist/esm/icons/redo.mjs'
+import Undo from '@lucide/vue/dist/esm/icons/undo.mjs'
+import { useProject } from '~/features/project/projectStore'
+import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
+
+const emit = defineEmits<{ render: [] }>()
+const project = useProject()
+const shortcuts = useShortcuts()
+
+const lastDone = computed(() => project.history.done.at(-1)?.label)
+const lastUndone = computed(() => project.history.undone.at(-1)?.label)
+</script>
+
+<template>
+  <header class="flex h-11 shrink-0 items-center gap-3 border-b border-line bg-panel px-2">
+    <NuxtLink to="/" class="key px-1.5" aria-label="Back to the projects" title="Back to the projects"
+      ><ChevronLeft :size="18"
+    /></NuxtLink>
+    <InlineName
+      v-slot="{ begin }"
+      class="w-72"
+      :value="project.document?.name ?? ''"
+      label="Name of the project"
+      @rename="project.perform({ type: 'renameProject', name: $event })"
+    >
+      <button class="max-w-80 truncate font-display text-lg font-semibold" title="Click to rename" @click="begin">
+        {{ project.document?.name }}
+      </button>
+    </InlineName>
+    <span class="text-sm" :class="project.offline ? 'text-rose' : 'text-muted'" role="status">{{ project.kept }}</span>
+    <div class="ml-auto flex items-center gap-1">
+      <button
+        class="key px-1.5"
+        :disabled="!lastDone"
+        :title="`Undo${lastDone ? `: ${lastDone}` : ''} (${shortcuts.keyOf('edit.undo')})`"
+        aria-label="Undo"
+        @click="project.undo"
+      >
+        <Undo :size="17" />
+      </button>
+      <button
+        class="key px-1.5"
+        :disabled="!lastUndone"
+        :title="`Redo${lastUndone ? `: ${lastUndone}` : ''} (${shortcuts.keyOf('edit.redo')})`"
+        aria-label="Redo"
+        @click="project.redo"
+      >
+        <Redo :size="17" />
+      </button>
+      <Popover class="relative">
+        <PopoverButton class="key px-1.5" title="What was done" aria-label="History"
+          ><History :size="17"
+        /></PopoverButton>
+        <PopoverPanel
+          v-slot="{ close }"
+          class="absolute right-0 z-30 mt-2 w-80 rounded-md border border-line bg-raised"
+        >
+          <HistoryList @done="close()" />
+        </PopoverPanel>
+      </Popover>
+      <NuxtLink to="/renders" class="key">Renders</NuxtLink>
+      <button class="key key-ember ml-1 px-4" @click="emit('render')">Render</button>
+    </div>
+  </header>
+</template>

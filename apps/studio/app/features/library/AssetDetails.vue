@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { formatRate, formatSeconds, type Asset } from '@dusk/timeline'
+import { useSourceActions } from '~/features/source/useSourceActions'
+import { containerName, formatBytes } from '~/features/ui/sizes'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useProject } from '~/features/project/projectStore'
+import { useUploads } from './uploadsStore'
+import { useNotices } from '~/features/ui/noticesStore'
+import { relink } from './relink'
+
+/** The selected sources: what their files are, and what the person says of them. */
+const props = defineProps<{ assets: readonly Asset[] }>()
+const project = useProject()
+const desk = useDesk()
+const uploads = useUploads()
+const notices = useNotices()
+const act = useSourceActions()
+
+const first = computed(() => props.assets[0]!)
+const state = computed(() => project.sources[first.value.id])
+const uses = computed(
+  () =>
+    Object.values(project.document?.clips ?? {}).filter(
+      (clip) => clip.kind === 'media' && clip.assetId === first.value.id && clip.stream === null,
+    ).length,
+)
+const facts = computed(() => {
+  const { picture, sounds, kind, length } = first.value
+  const rows: [string, string][] = [['Kind', kind === 'video' ? 'picture' : kind]]
+  if (kind !== 'still') rows.push(['Length', formatSeconds(length)])
+  if (picture) rows.push(['Size', `${picture.width} × ${picture.height}${picture.alpha ? ', with transparency' : ''}`])
+  if (picture?.rate) rows.push(['Frames/s', `${formatRate(picture.rate)}${picture.variable ? ', varying' : ''}`])
+  sounds.forEach((sound, i) =>
+    rows.push([
+      i === 0 ? 'Sound' : '',
+      `${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}${sound.title ? `, ${sound.title}` : ''}`,
+    ]),
+  )
+  if (state.value) {
+    rows.push(
+      ['Codec', state.value.codec ?? '—'],
+      ['Container', containerName(state.value.container)],
+      ['File', formatBytes(state.value.size)],
+    )
+    rows.push(['Added', new Date(state.value.added).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })])
+  }
+  rows.push(['In the reel', uses.value === 0 ? 'not used' : `${uses.value} ${uses.value === 1 ? 'time' : 'times'}`])
+  return rows
+})
+/** Frames that each picture of a run shows, and the pictures in the order of their numbers. */
+const runFrames = ref(3)
+const inNameOrder = computed(() =>
+  [...props.assets].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })),
+)
+const ids = () => props.assets.map((asset) => asset.id)
+const set = (values: Partial<Pick<Asset, 'label' | 'note'>>) =>
+  project.perform({ type: 'setAssets', assetIds: ids(), set: values })
+
+function rename(text: string): void {
+  const name = text.trim()
+  if (name && name !== first.value.name) project.perform({ type: 'renameAsset', assetId: first.value.id, name })
+}
+
+function remove(): void {
+  for (const assetId of ids()) project.perform({ type: 'removeAsset', assetId })
+  desk.assets = new Set()
+}
+
+async function findFile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  try {
+    await relink(first.value.id, file, project.id, uploads)
+    notices.say(`${file.name} is read in for ${first.value.name}.`)
+    project.refreshSources()
+  } catch (error) {
+    notices.warn((error as Error).message)
+  }
+}
+</script>
+
+<template>
+  <div>
+    <header class="flex items-baseline gap-2 border-b border-line pb-2">
+      <input
+        class="min-w-0 flex-1 truncate rounded-sm bg-transparent font-display text-lg font-semibold hover:bg-raised"
+        :value="first.name"
+        maxlength="200"
+        aria-label="Name of the source"
+        @change="rename(($event.target as HTMLInputElement).value)"
+        @keydown.stop
+      />
+      <span class="shrink-0 text-sm text-muted">{{ assets.length > 1 ? `${assets.length} sources` : 'source' }}</span>
+    </header>
+    <p v-if="state?.missing" class="mt-3 rounded-md border border-rose p-2 text-rose">
+      The file of this source is missing from the data folder.
+      <label class="mt-1 block cursor-pointer underline"
+        >Give it the file again
+        <input type="file" class="hidden" aria-label="File of this source" @change="findFile" />
+      </label>
+    </p>
+    <dl class="grid grid-cols-[84px_minmax(0,1fr)] gap-x-2 gap-y-0.5 py-3">
+      <template v-for="[name, value] in facts" :key="name + value">
+        <dt class="text-muted">{{ name }}</dt>
+        <dd>{{ value }}</dd>
+      </template>
+    </dl>
+    <p v-for="note in state?.notes ?? []" :key="note" class="pb-1 text-sm text-lamp">{{ note }}</p>
+    <div class="flex flex-wrap gap-2 border-t border-line py-3">
+      <button class="key key-line" @click="act.openSource(first.id)">Watch</button>
+      <button class="key key-line" @click="act.addToEnd(first.id)">Add to end</button>
+      <button class="key text-rose" @click="remove">Remove</button>
+    </div>
+    <section
+      v-if="assets.length > 1 && assets.every((asset) => asset.kind === 'still')"
+      class="border-t border-line py-3"
+    >
+      <h3 class="font-semibold">Stop motion</h3>
+      <NumberField
+        class="mt-2"
+        label="Each for"
+        unit="frames"
+        :value="runFrames"
+        :min="1"
+        :max="10000"
+        @change="runFrames = $event"
+      />
+      <button class="key key-line mt-2" @click="act.addRun(inNameOrder, runFrames)">
+        Lay {{ assets.length }} pictures as a run
+      </button>
+    </section>
+    <section class="border-t border-line py-3">
+      <h3 class="font-semibold">Label</h3>
+      <LabelPicker class="mt-2" none :value="first.label" @change="set({ label: $event })" />
+    </section>
+    <section class="border-t border-line py-3">
+      <h3 class="font-semibold">Note</h3>
+      <textarea
+        class="field mt-2 h-16 py-1"
+        :value="first.note"
+        maxlength="4000"
+        aria-label="Note on the source"
+        @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
+        @keydown.stop
+      />
+    </section>
+  </div>
+</template>

@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import { usePlayer } from './usePlayhead'
+
+/** How loud left and right are: 60 dB over the length of each bar. */
+const player = usePlayer()
+/** A peak as a part of the bar. */
+const part = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(peak) + 60) / 60) : 0)
+</script>
+
+<template>
+  <div
+    class="w-20 min-w-8 space-y-1"
+    role="meter"
+    aria-label="Level"
+    aria-valuemin="-60"
+    aria-valuemax="0"
+    :aria-valuenow="Math.round(part(Math.max(...player.levels.value)) * 60 - 60)"
+  >
+    <div v-for="(peak, side) in player.levels.value" :key="side" class="h-1.5 overflow-hidden rounded-full bg-line">
+      <div
+        class="h-full origin-left will-change-transform"
+        :class="peak >= 1 ? 'bg-rose' : peak > 0.5 ? 'bg-lamp' : 'bg-moss'"
+        :style="{ transform: `scaleX(${part(peak)})` }"
+      />
+    </div>
+  </div>
+</template>

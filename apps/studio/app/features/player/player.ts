@@ -1,0 +1,390 @@
+import {
+  documentDelta,
+  frameToTicks,
+  planFrame,
+  snapToFrame,
+  TICKS_PER_SAMPLE,
+  ticksToFrame,
+  type FramePlan,
+  type Project,
+  type Rate,
+} from '@dusk/timeline'
+import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
+import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
+import { ref, shallowRef } from 'vue'
+import { drawingThreads } from './drawingThreads'
+import { SoundOutput } from './soundOutput'
+import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources, WordsReply, WordsRequest } from './messages'
+
+/** Speeds that J and L step through. */
+const SHUTTLE = [1, 2, 4, 8, 16]
+
+/**
+ * Milliseconds between changes of what is written about a place while it plays. Each changes words and values all over
+ * the page, which took a whole processor at sixty a second; what has to move smoothly listens to
+ * {@link Player.onFrame}.
+ */
+const WRITTEN_EVERY = 66
+
+/** Most pixels on the long side that the viewer is drawn with: the proxies have no more. */
+const LONGEST = 960
+
+/** Size in pixels that the viewer's picture of a reel is drawn at; the page scales it for nothing. */
+export function drawnSize(shape: { width: number; height: number }): { width: number; height: number } {
+  const scale = Math.min(1, LONGEST / Math.max(shape.width, shape.height))
+  const even = (value: number) => Math.max(16, Math.round((value * scale) / 2) * 2)
+  return { width: even(shape.width), height: even(shape.height) }
+}
+
+/** Plays a reel: one worker draws, one mixes, and the sound card's clock leads both. */
+export class Player {
+  readonly playing = ref(false)
+  readonly speed = ref(1)
+  /** Where it is, for what is written about it: while it plays it lags by up to {@link WRITTEN_EVERY}. */
+  readonly tick = shallowRef(0)
+  readonly levels = shallowRef<[number, number]>([0, 0])
+  readonly failure = ref<string | null>(null)
+  /** How play went so far: pictures shown, passed over, shown more than a frame late, and times the sound ran dry. */
+  readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
+  /** The last sought picture: where, how many milliseconds it took, and what a second thread drew of all so far. */
+  readonly shown = shallowRef({ tick: -1, ms: 0, helped: 0 })
+
+  private readonly sound = new SoundOutput()
+  private preview: Worker | null = null
+  private readonly mix: Worker
+  private rate: Rate = { num: 30, den: 1 }
+  private length = 0
+  private loop: { from: number; to: number } | null = null
+  private started = { tick: 0, speed: 1 }
+  private readonly timer: ReturnType<typeof setInterval>
+  private written = 0
+  private readonly listeners = new Set<(tick: number) => void>()
+  private run = 0
+  private readonly readiness = new Set<'filled' | 'primed'>()
+  /** When a document was last given to be tried out, until its picture is there. */
+  private triedAt = 0
+  private readonly asked = new Map<number, { resolve: (answer: WordsReply) => void; reject: (error: Error) => void }>()
+  private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
+  private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
+  private grabCount = 0
+  private project: Project | null = null
+  /** What the workers hold: they are told only what differs from it. */
+  private readonly told: { preview: Project | null; mix: Project | null } = { preview: null, mix: null }
+  private reelId = ''
+  private sources: Sources = {}
+  private size = { width: 960, height: 540 }
+
+  constructor() {
+    this.mix = new Worker(new URL('./mix.worker.ts', import.meta.url), { type: 'module' })
+    this.mix.onmessage = ({ data }: MessageEvent<MixReply>) => {
+      if (data.kind === 'failed') this.failure.value = data.message
+      else this.rollWhenReady(data.run, 'filled')
+    }
+    this.toMix({ kind: 'start', ring: this.sound.memory })
+    this.timer = setInterval(() => this.follow(), 16)
+  }
+
+  /** Draws on a canvas from now on. */
+  attach(canvas: HTMLCanvasElement): void {
+    this.preview?.terminate()
+    const worker = new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' })
+    this.preview = worker
+    this.told.preview = null
+    worker.onmessage = ({ data }: MessageEvent<PreviewReply>) => this.hear(data)
+    worker.onerror = (event) => (this.failure.value = event.message || 'The viewer stopped. Reload the page.')
+    const offscreen = canvas.transferControlToOffscreen()
+    worker.postMessage(
+      {
+        kind: 'start',
+        canvas: offscreen,
+        kernels: { alone: kernelsUrl, shared: sharedKernelsUrl },
+        threads: drawingThreads(),
+        ring: this.sound.memory,
+      } satisfies PreviewRequest,
+      [offscreen],
+    )
+  }
+
+  private hear(data: PreviewReply): void {
+    switch (data.kind) {
+      case 'ready':
+        this.toPreview({ kind: 'sources', sources: this.sources })
+        this.toPreview({ kind: 'size', ...this.size })
+        if (this.project) this.tellPreview(this.project)
+        this.show()
+        return
+      case 'primed':
+        this.rollWhenReady(data.run, 'primed')
+        return
+      case 'shown':
+        this.shown.value = { tick: data.tick, ms: data.ms, helped: data.helped }
+        if (this.triedAt) {
+          performance.mark('tried out shown', { detail: performance.now() - this.triedAt })
+          this.triedAt = 0
+        }
+        return
+      case 'stats':
+        this.stats.value = {
+          shown: data.shown,
+          dropped: data.dropped,
+          late: data.late,
+          worstLag: data.worstLag,
+          underruns: this.sound.underruns,
+        }
+        return
+      case 'words':
+        this.asked.get(data.id)?.resolve(data.answer)
+        this.asked.delete(data.id)
+        return
+      case 'sketched':
+        this.sketches.get(data.id)?.(data.picture)
+        this.sketches.delete(data.id)
+        return
+      case 'grabbed':
+        this.grabs.get(data.id)?.resolve(data.png)
+        this.grabs.delete(data.id)
+        return
+      case 'refused':
+        this.grabs.get(data.id)?.reject(new Error(data.message))
+        this.asked.get(data.id)?.reject(new Error(data.message))
+        this.asked.delete(data.id)
+        this.grabs.delete(data.id)
+        return
+      case 'failed':
+        this.failure.value = data.message
+    }
+  }
+
+  setDocument(project: Project, reelId: string, length: number): void {
+    this.project = project
+    this.reelId = reelId
+    this.rate = project.reels[reelId]!.format.rate
+    this.length = length
+    const same = this.told.mix === this.told.preview
+    const delta = documentDelta(this.told.mix, project)
+    this.toMix({ kind: 'document', delta, reelId })
+    this.tellPreview(project, same ? delta : undefined)
+    this.told.mix = project
+    if (!this.playing.value) this.show()
+  }
+
+  setSources(sources: Sources): void {
+    this.sources = sources
+    this.toPreview({ kind: 'sources', sources })
+    this.toMix({ kind: 'sources', sources })
+    if (!this.playing.value) this.show()
+  }
+
+  /**
+   * Shape of the reel. It is drawn at the size of the proxies, whatever room the viewer has: pictures that fill the
+   * frame are then copied, not resampled, and the page scales the canvas for nothing.
+   */
+  setShape(shape: { width: number; height: number }): void {
+    const size = drawnSize(shape)
+    if (size.width === this.size.width && size.height === this.size.height) return
+    this.size = size
+    this.toPreview({ kind: 'size', ...size })
+    if (!this.playing.value) this.show()
+  }
+
+  setLoop(range: { from: number; to: number } | null): void {
+    this.loop = range
+  }
+
+  /** Where it is at this moment, in ticks: what is heard, while it plays. */
+  place(): number {
+    return this.playing.value ? Math.min(this.heard(), this.length) : this.tick.value
+  }
+
+  /** Calls back with the place about sixty times a second while it plays. @returns a function that ends it */
+  onFrame(listener: (tick: number) => void): () => void {
+    this.listeners.add(listener)
+    return () => void this.listeners.delete(listener)
+  }
+
+  /** Goes to a place. While it plays, play goes on from there. */
+  seek(tick: number): void {
+    const speed = this.playing.value ? this.speed.value : 0
+    this.tick.value = Math.max(0, snapToFrame(Math.min(tick, Math.max(this.length, 0)), this.rate))
+    if (speed) this.begin(speed)
+    else this.show()
+  }
+
+  /** Shows a place without going there, as while an edge is dragged. */
+  peek(tick: number): void {
+    if (!this.playing.value) this.toPreview({ kind: 'show', tick: Math.max(0, tick) })
+  }
+
+  /**
+   * Shows frames of a document side by side, such as the last and the first around a cut, until the next place is
+   * shown. They are drawn by the same code as everything else, each at its share of the viewer.
+   */
+  beside(project: Project, reelId: string, ticks: readonly number[]): void {
+    if (this.playing.value) return
+    const even = (value: number) => Math.max(16, Math.round(value / 2) * 2)
+    const share = { width: even(this.size.width / ticks.length) - 2, height: even(this.size.height / ticks.length) }
+    const plans = ticks.map((tick) => planFrame(project, reelId, Math.max(0, tick), share))
+    this.toPreview({ kind: 'beside', plans })
+  }
+
+  /** Shows again what the playhead is on. */
+  refresh(): void {
+    if (!this.playing.value) this.show()
+  }
+
+  /** Moves by frames. */
+  step(frames: number): void {
+    this.pause()
+    this.seek(frameToTicks(ticksToFrame(this.tick.value, this.rate) + frames, this.rate))
+  }
+
+  toggle(): void {
+    if (this.playing.value) this.pause()
+    else void this.play()
+  }
+
+  async play(speed = 1): Promise<void> {
+    if (this.length === 0) return
+    this.tick.value = this.place()
+    if (speed > 0 && this.tick.value >= this.length - frameToTicks(1, this.rate)) this.tick.value = this.loop?.from ?? 0
+    await this.sound.wake()
+    this.begin(speed)
+  }
+
+  /** J and L: each press in the same direction doubles the speed. */
+  shuttle(direction: 1 | -1): void {
+    const now = this.playing.value ? this.speed.value : 0
+    const step =
+      Math.sign(now) === direction ? SHUTTLE[Math.min(SHUTTLE.indexOf(Math.abs(now)) + 1, SHUTTLE.length - 1)]! : 1
+    void this.play(step * direction)
+  }
+
+  pause(): void {
+    if (!this.playing.value) return
+    const now = this.place()
+    this.playing.value = false
+    this.sound.halt()
+    this.toMix({ kind: 'pause' })
+    this.toPreview({ kind: 'pause' })
+    this.tick.value = snapToFrame(now, this.rate)
+    this.show()
+  }
+
+  /** A frame at full size, from the original files. @throws {Error} in words when that is not possible */
+  grab(tick: number, width: number, height: number): Promise<Blob> {
+    const id = ++this.grabCount
+    return new Promise((resolve, reject) => {
+      this.grabs.set(id, { resolve, reject })
+      this.toPreview({ kind: 'grab', id, tick, width, height })
+    })
+  }
+
+  /** Where a title's letters are, in reel pixels. @throws {Error} when its fonts can't be read */
+  words(ask: WordsRequest): Promise<WordsReply> {
+    const id = ++this.grabCount
+    return new Promise((resolve, reject) => {
+      this.asked.set(id, { resolve, reject })
+      this.toPreview({ kind: 'words', id, ask })
+    })
+  }
+
+  /** Shows a document that is only tried out, as while something is dragged on the picture; `null` ends that. */
+  tryOut(project: Project | null): void {
+    const shown = project ?? this.project
+    if (project) this.triedAt = performance.now()
+    if (shown) this.tellPreview(shown)
+    if (!this.playing.value) this.show()
+  }
+
+  /** A frame drawn from its plan, for galleries; `null` while it plays or its pictures are not there yet. */
+  sketch(plan: FramePlan): Promise<ImageBitmap | null> {
+    if (this.playing.value) return Promise.resolve(null)
+    const id = ++this.grabCount
+    return new Promise((resolve) => {
+      this.sketches.set(id, resolve)
+      this.toPreview({ kind: 'sketch', id, plan })
+    })
+  }
+
+  dispose(): void {
+    clearInterval(this.timer)
+    this.preview?.terminate()
+    this.mix.terminate()
+    this.sound.dispose()
+  }
+
+  private begin(speed: number): void {
+    this.failure.value = null
+    this.sound.halt()
+    this.toMix({ kind: 'pause' })
+    this.sound.rewind()
+    this.started = { tick: this.tick.value, speed }
+    this.speed.value = speed
+    this.playing.value = true
+    const run = ++this.run
+    this.readiness.clear()
+    this.toMix({ kind: 'play', start: this.tick.value, speed, run })
+    this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.sound.latency(), run })
+  }
+
+  /** Sound starts once there is some and its first picture is drawn. */
+  private rollWhenReady(run: number, part: 'filled' | 'primed'): void {
+    if (run !== this.run || !this.playing.value) return
+    this.readiness.add(part)
+    if (this.readiness.size === 2) this.sound.roll()
+  }
+
+  private heard(): number {
+    return Math.max(0, this.started.tick + Math.round(this.sound.heard() * TICKS_PER_SAMPLE * this.started.speed))
+  }
+
+  /** Looks where play is; not in animation frames, each of which would have the page made up anew. */
+  private follow(): void {
+    const time = performance.now()
+    const due = time - this.written >= WRITTEN_EVERY
+    if (due) this.written = time
+    if (due) this.followLevels()
+    if (!this.playing.value) return
+    const now = this.heard()
+    const { speed } = this.started
+    if (this.loop && speed > 0 && now >= this.loop.to) {
+      this.tick.value = this.loop.from
+      this.begin(speed)
+    } else if (speed > 0 && now >= this.length) {
+      this.pause()
+      this.tick.value = this.length
+    } else if (speed < 0 && now <= 0) {
+      this.pause()
+      this.tick.value = 0
+    } else {
+      if (due) this.tick.value = now
+      for (const listener of this.listeners) listener(now)
+    }
+  }
+
+  /** Peaks since the last time; they fall by about 80 dB a second. */
+  private followLevels(): void {
+    const peaks = this.sound.peaks()
+    const [left, right] = this.levels.value
+    if (left > 0.0005 || right > 0.0005 || peaks[0] > 0 || peaks[1] > 0)
+      this.levels.value = [Math.max(peaks[0], left * 0.55), Math.max(peaks[1], right * 0.55)]
+  }
+
+  private show(): void {
+    this.toPreview({ kind: 'show', tick: Math.min(this.tick.value, Math.max(0, this.length - 1)) })
+  }
+
+  private tellPreview(project: Project, delta = documentDelta(this.told.preview, project)): void {
+    if (!this.preview) return
+    this.toPreview({ kind: 'document', delta, reelId: this.reelId })
+    this.told.preview = project
+  }
+
+  private toPreview(message: PreviewRequest): void {
+    this.preview?.postMessage(message)
+  }
+
+  private toMix(message: MixRequest): void {
+    this.mix.postMessage(message)
+  }
+}

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import {
+  formatRate,
+  formatShort,
+  framesPerSecond,
+  reelLength,
+  REEL_RATES,
+  sameRate,
+  TICKS_PER_SECOND,
+} from '@dusk/timeline'
+import { api } from '~/features/ui/api'
+import { estimateBytes, formatBytes, renderSizes } from '~/features/ui/sizes'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useProject } from '~/features/project/projectStore'
+
+const props = defineProps<{ open: boolean }>()
+const emit = defineEmits<{ close: []; started: [] }>()
+const project = useProject()
+const notices = useNotices()
+
+const QUALITIES = [
+  { value: 'draft' as const, label: 'Draft', hint: 'quick to make, visible blur' },
+  { value: 'good' as const, label: 'Good', hint: 'for uploading' },
+  { value: 'best' as const, label: 'Best', hint: 'larger, for keeping' },
+]
+const name = ref('')
+const size = ref(0)
+const rate = ref(0)
+const quality = ref<'draft' | 'good' | 'best'>('good')
+const sound = ref(true)
+const busy = ref(false)
+
+const sizes = computed(() => (project.reel ? renderSizes(project.reel.format) : []))
+const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
+const bytes = computed(() => {
+  const chosen = sizes.value[size.value]
+  return chosen
+    ? estimateBytes(
+        chosen,
+        framesPerSecond(REEL_RATES[rate.value]!),
+        length.value / TICKS_PER_SECOND,
+        quality.value,
+        sound.value,
+      )
+    : 0
+})
+
+watch(
+  () => props.open,
+  (open) => {
+    if (!open || !project.reel) return
+    name.value = project.document?.name ?? 'Reel'
+    size.value = 0
+    rate.value = Math.max(
+      0,
+      REEL_RATES.findIndex((entry) => sameRate(entry, project.reel!.format.rate)),
+    )
+  },
+)
+
+async function start(): Promise<void> {
+  busy.value = true
+  try {
+    const { width, height } = sizes.value[size.value]!
+    await api(`/projects/${project.id}/renders`, 'POST', {
+      reelId: project.reelId,
+      name: name.value.trim() || 'Reel',
+      settings: {
+        width,
+        height,
+        rate: REEL_RATES[rate.value],
+        quality: quality.value,
+        range: null,
+        sound: sound.value,
+      },
+    })
+    emit('started')
+  } catch (error) {
+    notices.warn((error as Error).message)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <DialogFrame :open="open" title="Render" @close="emit('close')">
+    <form class="mt-4 space-y-3" @submit.prevent="start">
+      <label class="grid grid-cols-[84px_1fr] items-center gap-2"
+        ><span class="text-muted">Name</span><input v-model="name" class="field" maxlength="200"
+      /></label>
+      <ChoiceField
+        label="Size"
+        :value="size"
+        :options="sizes.map((entry, value) => ({ value, label: entry.label }))"
+        @change="size = $event"
+      />
+      <ChoiceField
+        label="Frames/s"
+        :value="rate"
+        :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))"
+        @change="rate = $event"
+      />
+      <fieldset class="grid grid-cols-[84px_1fr] items-center gap-2">
+        <legend class="sr-only">Quality</legend>
+        <span class="text-muted">Quality</span>
+        <div class="grid grid-cols-3 gap-2">
+          <button
+            v-for="entry in QUALITIES"
+            :key="entry.value"
+            type="button"
+            class="rounded-md border px-2 py-1.5 text-left"
+            :class="quality === entry.value ? 'border-dusk bg-raised' : 'border-line'"
+            :aria-pressed="quality === entry.value"
+            @click="quality = entry.value"
+          >
+            {{ entry.label }}<span class="block text-[11px] text-muted">{{ entry.hint }}</span>
+          </button>
+        </div>
+      </fieldset>
+      <label class="grid grid-cols-[84px_1fr] items-center gap-2"
+        ><span class="text-muted">Sound</span
+        ><span
+          ><input v-model="sound" type="checkbox" class="accent-[var(--color-ember)]" /> AAC stereo, 48 kHz</span
+        ></label
+      >
+      <p class="border-t border-line pt-3 text-muted">
+        MP4 with H.264, {{ formatShort(length) }} long, about {{ formatBytes(bytes) }}. It goes on when this page is
+        closed.
+      </p>
+      <p v-if="length === 0" class="text-rose">There is nothing on the timeline yet.</p>
+      <div class="flex justify-end gap-2 pt-1">
+        <button type="button" class="key key-line" @click="emit('close')">Cancel</button>
+        <button class="key key-ember px-4" :disabled="busy || length === 0">Start rendering</button>
+      </div>
+    </form>
+  </DialogFrame>
+</template>

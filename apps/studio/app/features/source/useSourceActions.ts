@@ -1,0 +1,149 @@
+import {
+  clipEnd,
+  frameToTicks,
+  sourceTimeAt,
+  ticksPerFrame,
+  type Asset,
+  type Clip,
+  type CommandInput,
+} from '@dusk/timeline'
+import { layOut, planPlace, type Part } from '~/features/timeline/drop'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useProject } from '~/features/project/projectStore'
+import { useSource } from '~/features/player/sourceStore'
+import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
+import { useSelection } from '~/features/timeline/useSelection'
+
+/** Watching sources, marking parts of them, and putting them into the reel. */
+export function useSourceActions() {
+  const project = useProject()
+  const desk = useDesk()
+  const source = useSource()
+  const notices = useNotices()
+  const player = usePlayer()
+  const playhead = usePlayhead()
+  const { rate, length, rows, selected, theClip } = useSelection()
+
+  /** Opens a source in the viewer, at a source time when one is given. */
+  function openSource(assetId: string, at: number | null = null): void {
+    player.pause()
+    source.open(assetId, playhead.now(), player.place())
+    if (at !== null) source.startAt = at
+  }
+
+  /** Opens the source of a clip where the clip shows it; `false` when nothing can be watched of it. */
+  function openSourceOf(clip: Clip): boolean {
+    if (clip.kind === 'reel') {
+      project.reelId = clip.nestedId
+      return true
+    }
+    if (clip.kind !== 'media') return false
+    const at = Math.min(Math.max(playhead.now(), clip.start), clipEnd(clip) - 1)
+    openSource(clip.assetId, sourceTimeAt(clip, at))
+    source.from = sourceTimeAt(clip, clip.start)
+    source.to = sourceTimeAt(clip, clipEnd(clip))
+    return true
+  }
+
+  function closeSource(): void {
+    if (!source.assetId) return
+    player.pause()
+    source.close(player.place())
+  }
+
+  /** Marks in the source that is open, else in the reel. */
+  function mark(edge: 'in' | 'out'): void {
+    if (source.assetId) {
+      // The out mark keeps the frame that is shown: the part ends behind it.
+      const frame = edge === 'out' ? ticksPerFrame(source.reel!.rate) : 0
+      source.mark(edge, player.place() + frame)
+    } else desk.markRange(edge, playhead.now(), length())
+  }
+
+  function clearMarks(): void {
+    if (source.assetId) source.from = source.to = null
+    else desk.range = null
+  }
+
+  function keepPick(): void {
+    const { asset, range } = source
+    if (!asset) return notices.say('Open a source and mark a part of it first.')
+    const name = `Part ${source.subclips.length + 1}`
+    project.perform({ type: 'addSubclip', subclip: { id: crypto.randomUUID(), assetId: asset.id, name, ...range } })
+  }
+
+  /**
+   * The part to place and where: three points decide. A marked range of the reel gives the place, and the length too
+   * where the source's end is not marked.
+   */
+  function threePoints(asset: Asset): { part: Part; start: number } {
+    const open = source.asset?.id === asset.id
+    const from = open ? source.range.from : 0
+    const given = open && source.to !== null ? source.to - from : null
+    const whole = asset.kind === 'still' ? undefined : asset.length - from
+    const room = desk.range ? desk.range.to - desk.range.from : undefined
+    const long = given ?? (room === undefined ? whole : Math.min(room, whole ?? room))
+    const start = desk.range?.from ?? playhead.now()
+    return { part: { asset, from, length: long, use: open ? source.parts : 'both' }, start }
+  }
+
+  /** Puts the open source, or the ones given, into the reel. */
+  function use(how: 'insert' | 'over' | 'append' | 'stack', asset = source.asset): void {
+    const document = project.document
+    if (!document || !asset) return notices.say('Open a source first: double-click one in the library.')
+    const { part, start } = threePoints(asset)
+    const target = how === 'stack' ? null : (document.tracks[selected()[0]?.trackId ?? ''] ?? null)
+    const fits = target && target.reelId === project.reelId && !target.locked ? target : null
+    const laid = layOut(document, rows(), [part], fits, start)
+    if (typeof laid === 'string') return notices.warn(laid)
+    const { pieces } = laid
+    const command: CommandInput =
+      how === 'append'
+        ? { type: 'append', pieces }
+        : how === 'stack'
+          ? { type: 'stackAbove', pieces }
+          : { type: 'place', pieces, mode: how }
+    if (!project.perform(command)) return
+    const placed = project.document?.clips[pieces[0]!.clipId]
+    if (placed) {
+      desk.select([placed.id], project.document)
+      // The next one goes behind this one.
+      if (source.assetId) source.parked = clipEnd(placed)
+      else playhead.goTo(clipEnd(placed))
+    }
+  }
+
+  function replace(asset = source.asset): void {
+    const clip = selected()[0]
+    if (!asset || !clip) return notices.say('Select the clip to replace, and open the source for it.')
+    const from = source.asset?.id === asset.id ? source.range.from : 0
+    project.perform({ type: 'replace', clipId: theClip()!.id, assetId: asset.id, source: from, linked: desk.linked })
+  }
+
+  function addToEnd(assetId: string): void {
+    const document = project.document
+    const asset = document?.assets[assetId]
+    if (!document || !asset) return
+    const at = asset.kind === 'sound' ? playhead.now() : length()
+    const plan = planPlace(document, rows(), [{ asset }], null, at, false)
+    if (plan.command) project.perform(plan.command)
+    else notices.warn(plan.words)
+  }
+
+  /** Lays stills behind the last clip, each for as many frames of the reel: a run of pictures becomes stop motion. */
+  function addRun(assets: readonly Asset[], frames: number): void {
+    const document = project.document
+    if (!document) return
+    const parts = assets.map((asset) => ({ asset, length: frameToTicks(frames, rate()) }))
+    const laid = layOut(document, rows(), parts, null, 0)
+    if (typeof laid === 'string') return notices.warn(laid)
+    if (project.perform({ type: 'append', pieces: laid.pieces }))
+      desk.select(
+        laid.pieces.map((piece) => piece.clipId),
+        project.document,
+      )
+  }
+
+  return { openSource, openSourceOf, closeSource, mark, clearMarks, keepPick, use, replace, addToEnd, addRun }
+}

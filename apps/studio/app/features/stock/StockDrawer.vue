@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import Check from '@lucide/vue/dist/esm/icons/check.mjs'
+import Play from '@lucide/vue/dist/esm/icons/play.mjs'
+import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
+import Square from '@lucide/vue/dist/esm/icons/square.mjs'
+import { formatShort, secondsToTicks } from '@dusk/timeline'
+import { api } from '~/features/ui/api'
+import { windowId } from '~/features/ui/windowId'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useProject } from '~/features/project/projectStore'
+
+interface StockItem {
+  name: string
+  title: string
+  group: string
+  kind: 'sound' | 'still'
+  seconds: number
+}
+
+/** Sounds, music and pictures that come with Dusk Reel. They are heard and seen here, and added to the footage. */
+const project = useProject()
+const notices = useNotices()
+const items = ref<StockItem[]>([])
+const loading = ref(true)
+const group = ref('')
+const playing = ref<string | null>(null)
+const adding = ref<ReadonlySet<string>>(new Set())
+const audio = new Audio()
+
+const groups = computed(() => [...new Set(items.value.map((item) => item.group))])
+const shown = computed(() => items.value.filter((item) => !group.value || item.group === group.value))
+const here = computed(() => new Set(Object.values(project.document?.assets ?? {}).map((asset) => asset.name)))
+
+onMounted(async () => {
+  try {
+    items.value = (await api<{ items: StockItem[] }>('/stock')).items
+  } catch (error) {
+    notices.warn((error as Error).message)
+  } finally {
+    loading.value = false
+  }
+})
+audio.onended = () => (playing.value = null)
+onBeforeUnmount(() => audio.pause())
+
+function listen(item: StockItem): void {
+  audio.pause()
+  if (playing.value === item.name) {
+    playing.value = null
+    return
+  }
+  audio.src = `/api/stock/${item.name}`
+  playing.value = item.name
+  audio.play().catch(() => {
+    playing.value = null
+    notices.warn('This browser plays no sound just now.')
+  })
+}
+
+async function add(item: StockItem): Promise<void> {
+  adding.value = new Set([...adding.value, item.name])
+  try {
+    await api(`/projects/${project.id}/stock`, 'POST', { name: item.name, windowId: windowId() })
+    project.refreshSources()
+    notices.say(`${item.title} is in the footage.`)
+  } catch (error) {
+    notices.warn((error as Error).message)
+  } finally {
+    adding.value = new Set([...adding.value].filter((name) => name !== item.name))
+  }
+}
+</script>
+
+<template>
+  <section class="flex h-full flex-col bg-panel" aria-label="Stock">
+    <header class="px-3 pt-3">
+      <h2 class="font-display text-lg font-semibold">Stock</h2>
+      <p class="text-sm text-muted">Ours, free to use in any film.</p>
+    </header>
+    <div class="flex flex-wrap gap-1 px-3 py-2" role="group" aria-label="Kind">
+      <button
+        v-for="entry in ['', ...groups]"
+        :key="entry"
+        class="h-6 rounded-full px-2.5 text-sm"
+        :class="group === entry ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
+        :aria-pressed="group === entry"
+        @click="group = entry"
+      >
+        {{ entry || 'All' }}
+      </button>
+    </div>
+    <p v-if="loading" class="mt-8 text-center text-muted">Looking …</p>
+    <p v-else-if="items.length === 0" class="mx-4 mt-8 text-center text-muted">
+      The stock is not made yet. Start Dusk Reel with ./dusk start and it is.
+    </p>
+    <ul
+      class="grid min-h-0 flex-1 grid-cols-[repeat(auto-fill,minmax(104px,1fr))] content-start gap-2.5 overflow-auto px-3 pb-3"
+    >
+      <li v-for="item in shown" :key="item.name" class="min-w-0">
+        <div class="group relative aspect-video overflow-hidden rounded-md bg-ground">
+          <img
+            v-if="item.kind === 'still'"
+            :src="`/api/stock/${item.name}?small`"
+            alt=""
+            loading="lazy"
+            class="size-full object-contain"
+          />
+
+          <button
+            v-else
+            class="grid size-full place-items-center text-muted hover:text-ivory"
+            :aria-label="playing === item.name ? `Stop ${item.title}` : `Hear ${item.title}`"
+            @click="listen(item)"
+          >
+            <Square v-if="playing === item.name" :size="20" class="text-lamp" /><Play v-else :size="20" />
+          </button>
+          <button
+            class="absolute right-1 bottom-1 grid size-6 place-items-center rounded-md bg-raised hover:bg-line disabled:opacity-50"
+            :disabled="adding.has(item.name)"
+            :aria-label="`Add ${item.title} to the footage`"
+            :title="here.has(item.name) ? 'In the footage already; add again' : 'Add to the footage'"
+            @click="add(item)"
+          >
+            <Check v-if="here.has(item.name)" :size="14" class="text-moss" /><Plus v-else :size="14" />
+          </button>
+        </div>
+        <p class="mt-1 truncate text-sm leading-4">{{ item.title }}</p>
+        <p class="text-[11px] leading-4 text-muted">
+          {{ item.kind === 'sound' ? formatShort(secondsToTicks(item.seconds)) : 'still' }}
+        </p>
+      </li>
+    </ul>
+  </section>
+</template>

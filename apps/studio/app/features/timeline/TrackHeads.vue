@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { computed } from 'vue'
+import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
+import type { Purpose } from '@dusk/timeline'
+import type { Row } from './layout'
+import { useDesk } from './deskStore'
+import { useProject } from '~/features/project/projectStore'
+
+/** The heads of the tracks beside the timeline, and adding one. */
+const props = defineProps<{ rows: readonly Row[]; width: number; ruler: number }>()
+const project = useProject()
+const desk = useDesk()
+
+const PURPOSES: { purpose: Purpose; label: string }[] = [
+  { purpose: 'picture', label: 'Picture' },
+  { purpose: 'titles', label: 'Titles' },
+  { purpose: 'voice', label: 'Voice' },
+  { purpose: 'music', label: 'Music' },
+  { purpose: 'effects', label: 'Effects' },
+  { purpose: 'ambience', label: 'Ambience' },
+]
+const frontId = computed(() => props.rows.find((row) => row.track.kind === 'picture' && !row.track.hidden)?.track.id)
+const manyPictures = computed(() => props.rows.filter((row) => row.track.kind === 'picture').length > 1)
+</script>
+
+<template>
+  <div class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground" :style="{ width: `${width}px` }">
+    <Menu as="div" class="relative z-30 border-b border-line bg-panel" :style="{ height: `${ruler}px` }">
+      <MenuButton class="flex h-full w-full items-center gap-1.5 px-3 text-sm text-muted hover:text-ivory"
+        ><Plus :size="13" /> track</MenuButton
+      >
+      <MenuItems class="absolute top-full left-2 w-36 rounded-md border border-line bg-raised py-1">
+        <MenuItem v-for="entry in PURPOSES" :key="entry.purpose" v-slot="{ active }">
+          <button
+            class="flex w-full items-center gap-2 px-3 py-1 text-left"
+            :class="active && 'bg-line'"
+            @click="project.perform({ type: 'addTrack', reelId: project.reelId, purpose: entry.purpose })"
+          >
+            <span class="size-2.5 rounded-full" :style="{ background: `var(--color-clip-${entry.purpose})` }" />{{
+              entry.label
+            }}
+          </button>
+        </MenuItem>
+      </MenuItems>
+    </Menu>
+    <div
+      v-for="row in rows"
+      :key="row.track.id"
+      class="absolute inset-x-0"
+      :style="{ top: `${ruler + row.top - desk.scrollY}px`, height: `${row.height}px` }"
+    >
+      <TrackHead :track="row.track" :front="manyPictures && row.track.id === frontId" />
+    </div>
+  </div>
+</template>

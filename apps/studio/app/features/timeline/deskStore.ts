@@ -1,0 +1,139 @@
+import { defineStore } from 'pinia'
+import { ref, shallowRef } from 'vue'
+import { TICKS_PER_SECOND, withLinked, type Project, type Scope } from '@dusk/timeline'
+import { withGroups } from './ties'
+
+/** Least and most pixels that a second takes on the timeline. */
+export const ZOOM = { min: 0.02, max: 1200 }
+
+/** What a drag on a clip does. */
+export type Tool = 'move' | 'ripple' | 'roll' | 'slip' | 'slide'
+
+/** How the desk stands: what is selected, how far the timeline is zoomed and scrolled. Not part of the project. */
+export const useDesk = defineStore('desk', () => {
+  const selection = shallowRef<ReadonlySet<string>>(new Set())
+  /** The track whose settings the details show. */
+  const trackId = ref<string | null>(null)
+  /** Selected transitions; never together with clips. */
+  const transitions = shallowRef<ReadonlySet<string>>(new Set())
+  const pixelsPerSecond = ref(40)
+  /** Reel position at the left edge of the timeline, in ticks. */
+  const scroll = ref(0)
+  const scrollY = ref(0)
+  const timelineWidth = ref(800)
+  const snap = ref(true)
+  /** A click on one half of a pair takes both. */
+  const linked = ref(true)
+  /** Id of the drawer that is open. */
+  const drawer = ref<string | null>('footage')
+  const tool = ref<Tool>('move')
+  /** Tracks that move along when time opens or closes. */
+  const scope = ref<Scope>('unlocked')
+  /** A marked stretch of the reel, in ticks: what loops, what is cut out, where a source goes. */
+  const range = shallowRef<{ from: number; to: number } | null>(null)
+  const looping = ref(false)
+  const view = ref<'timeline' | 'storyboard'>('timeline')
+  /** Sources selected in the library. */
+  const assets = shallowRef<ReadonlySet<string>>(new Set())
+
+  /** Opens a drawer, or closes it when it is the open one. */
+  function toggleDrawer(id: string): void {
+    drawer.value = drawer.value === id ? null : id
+  }
+
+  function select(ids: Iterable<string>, project: Project | null): void {
+    const tied = project ? withGroups(project, ids) : ids
+    selection.value = new Set(linked.value && project ? withLinked(project, tied) : tied)
+    transitions.value = new Set()
+    trackId.value = null
+  }
+
+  /** Shows a track's own settings. */
+  function selectTrack(id: string): void {
+    select([], null)
+    assets.value = new Set()
+    trackId.value = id
+  }
+
+  function selectTransitions(ids: Iterable<string>): void {
+    transitions.value = new Set(ids)
+    if (transitions.value.size > 0) {
+      selection.value = new Set()
+      trackId.value = null
+    }
+  }
+
+  function toggle(id: string, project: Project): void {
+    const tied = withGroups(project, [id])
+    const group = linked.value ? withLinked(project, tied) : tied
+    const next = new Set(selection.value)
+    if (next.has(id)) group.forEach((entry) => next.delete(entry))
+    else group.forEach((entry) => next.add(entry))
+    selection.value = next
+    transitions.value = new Set()
+  }
+
+  /** Drops from the selection what is no longer there. */
+  function prune(project: Project): void {
+    if ([...selection.value].some((id) => !project.clips[id]))
+      selection.value = new Set([...selection.value].filter((id) => project.clips[id]))
+    if ([...transitions.value].some((id) => !project.transitions[id]))
+      transitions.value = new Set([...transitions.value].filter((id) => project.transitions[id]))
+  }
+
+  const toX = (tick: number) => ((tick - scroll.value) / TICKS_PER_SECOND) * pixelsPerSecond.value
+  const toTick = (x: number) => scroll.value + Math.round((x / pixelsPerSecond.value) * TICKS_PER_SECOND)
+
+  /** Zooms by a factor, keeping the reel position at `x` pixels where it is. */
+  function zoom(factor: number, x = timelineWidth.value / 2): void {
+    const at = toTick(x)
+    pixelsPerSecond.value = Math.min(ZOOM.max, Math.max(ZOOM.min, pixelsPerSecond.value * factor))
+    scroll.value = Math.max(0, at - Math.round((x / pixelsPerSecond.value) * TICKS_PER_SECOND))
+  }
+
+  /** Shows everything between two places, in ticks. */
+  function fit(to: number, from = 0): void {
+    const seconds = Math.max((to - from) / TICKS_PER_SECOND, from > 0 ? 0.5 : 5)
+    pixelsPerSecond.value = Math.min(ZOOM.max, Math.max(ZOOM.min, (timelineWidth.value - 48) / seconds))
+    scroll.value = from > 0 ? Math.max(0, from - Math.round((24 / pixelsPerSecond.value) * TICKS_PER_SECOND)) : 0
+  }
+
+  /** Marks one end of the range; an end that would make it empty takes the other away. */
+  function markRange(edge: 'in' | 'out', tick: number, length: number): void {
+    const now = range.value ?? { from: 0, to: length }
+    const next = edge === 'in' ? { from: tick, to: now.to } : { from: now.from, to: tick }
+    if (next.to <= next.from)
+      range.value = edge === 'in' ? { from: tick, to: Math.max(length, tick + 1) } : { from: 0, to: tick }
+    else range.value = next
+  }
+
+  return {
+    trackId,
+    selectTrack,
+    selection,
+    transitions,
+    selectTransitions,
+    pixelsPerSecond,
+    scroll,
+    scrollY,
+    timelineWidth,
+    snap,
+    linked,
+    drawer,
+    toggleDrawer,
+    tool,
+    scope,
+    range,
+    looping,
+    view,
+    assets,
+    markRange,
+    select,
+    toggle,
+    prune,
+    toX,
+    toTick,
+    zoom,
+    fit,
+  }
+})

@@ -1,0 +1,92 @@
+import { ref, shallowRef, type Ref } from 'vue'
+import { TICKS_PER_SECOND, type Clip } from '@dusk/timeline'
+import { pointerDrag } from '~/features/ui/pointerDrag'
+import type { GhostClip } from './drop'
+import { snapBy, type SnapTarget } from './snapping'
+import { useDesk } from './deskStore'
+import { usePlayer } from '~/features/player/usePlayhead'
+
+/** Pixels within which a drag sticks. */
+const STICK = 8
+/** Pixels the pointer may wander before a press is a drag. */
+const SLACK = 3
+
+/** Words beside the pointer. */
+export interface DragLabel {
+  words: string
+  bad: boolean
+  x: number
+  y: number
+}
+
+/** What every drag on the timeline shares: what is shown while it lasts, sticking, scrolling at the edges, Escape. */
+export function useDragSession(body: Ref<HTMLElement | null>) {
+  const desk = useDesk()
+  const player = usePlayer()
+  const ghosts = shallowRef<readonly GhostClip[]>([])
+  const bad = ref(false)
+  const lifted = shallowRef<ReadonlySet<string>>(new Set())
+  const changed = shallowRef<ReadonlyMap<string, Clip>>(new Map())
+  const band = shallowRef<{ x0: number; y0: number; x1: number; y1: number } | null>(null)
+  const label = shallowRef<DragLabel | null>(null)
+  const snapLine = shallowRef<SnapTarget | null>(null)
+
+  function clear(): void {
+    ghosts.value = []
+    bad.value = false
+    lifted.value = new Set()
+    changed.value = new Map()
+    band.value = null
+    label.value = null
+    snapLine.value = null
+  }
+
+  const local = (event: PointerEvent | MouseEvent) => {
+    const box = body.value!.getBoundingClientRect()
+    return { x: event.clientX - box.left, y: event.clientY - box.top }
+  }
+
+  /** How far to move so that an edge sticks, if sticking is on. */
+  function stick(edges: readonly number[], targets: readonly SnapTarget[], event: { ctrlKey: boolean }): number {
+    snapLine.value = null
+    if (desk.snap === event.ctrlKey) return 0
+    const found = snapBy(edges, targets, (STICK / desk.pixelsPerSecond) * TICKS_PER_SECOND)
+    snapLine.value = found?.target ?? null
+    return found?.by ?? 0
+  }
+
+  /** Follows the pointer until it is let go; scrolls at the edges, gives up on Escape. */
+  function follow(down: PointerEvent, move: (event: PointerEvent) => void, done: (event: PointerEvent) => void): void {
+    let last = down
+    let begun = false
+    const scroll = setInterval(() => {
+      if (!begun) return
+      const { x } = local(last)
+      const over = x < 24 ? x - 24 : x > desk.timelineWidth - 24 ? x - desk.timelineWidth + 24 : 0
+      if (over === 0) return
+      desk.scroll = Math.max(
+        0,
+        desk.scroll + Math.round((Math.max(-60, Math.min(60, over)) / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4),
+      )
+      move(last)
+    }, 30)
+    pointerDrag(down, {
+      slack: SLACK,
+      move(event) {
+        begun = true
+        last = event
+        move(event)
+      },
+      done: (event, moved) => moved && done(event),
+      end() {
+        clearInterval(scroll)
+        clear()
+        player.refresh()
+      },
+    })
+  }
+
+  return { ghosts, bad, lifted, changed, band, label, snapLine, clear, local, stick, follow }
+}
+
+export type DragSession = ReturnType<typeof useDragSession>

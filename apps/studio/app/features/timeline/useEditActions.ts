@@ -1,0 +1,304 @@
+import { clipEnd, clipsOn, continues, Edit, frameToTicks, tracksOf, withLinked, type PlaceMode } from '@dusk/timeline'
+import { api } from '~/features/ui/api'
+import { copyOf, keepCopied, planPaste, readCopied, sourcesOf, withSources } from './clipboard'
+import { useDesk } from './deskStore'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useProject } from '~/features/project/projectStore'
+import { nextPlace } from './nextPlace'
+import { useSource } from '~/features/player/sourceStore'
+import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
+import { useSelection } from './useSelection'
+
+/** Length that a frozen frame gets, in seconds. */
+const FREEZE_SECONDS = 2
+const NO_SEED = '00000000-0000-4000-8000-000000000000'
+
+/** What buttons, keys and menus of the desk do. */
+export function useEditActions() {
+  const project = useProject()
+  const desk = useDesk()
+  const notices = useNotices()
+  const playhead = usePlayhead()
+  const player = usePlayer()
+  const source = useSource()
+  const { rate, length, rows, selected, theClip, frontClip, onSelected } = useSelection()
+
+  /** Cuts what is selected under the playhead; with nothing selected there, every track. */
+  function split(everything = false): void {
+    const at = playhead.now()
+    const under = everything ? [] : selected().filter((clip) => clip.start < at && clipEnd(clip) > at)
+    project.perform({
+      type: 'split',
+      reelId: project.reelId,
+      at,
+      clipIds: under.length > 0 ? under.map((clip) => clip.id) : null,
+    })
+  }
+
+  function remove(closeUp: boolean): void {
+    if (desk.transitions.size > 0) {
+      const done = project.perform({ type: 'removeTransitions', transitionIds: [...desk.transitions] })
+      if (done) desk.selectTransitions([])
+      return
+    }
+    const done = onSelected((clipIds) => ({ type: 'remove', clipIds, closeUp, scope: desk.scope, linked: desk.linked }))
+    if (done) desk.select([], null)
+  }
+
+  /** Cuts the marked range out of the reel and closes up. */
+  function cutRange(): void {
+    const { range } = desk
+    if (!range) return notices.say('Mark a range first: in and out, then cut it out.')
+    const track = desk.scope === 'track' ? (selected()[0]?.trackId ?? null) : null
+    if (desk.scope === 'track' && !track)
+      return notices.say('Select a clip on the track to cut, or close up all tracks.')
+    if (
+      !project.perform({
+        type: 'cutOut',
+        reelId: project.reelId,
+        ...range,
+        trackId: track,
+        scope: desk.scope,
+        closeUp: true,
+      })
+    )
+      return
+    playhead.goTo(range.from)
+    desk.range = null
+  }
+
+  function closeGaps(): void {
+    const track =
+      selected()[0]?.trackId ??
+      rows()
+        .filter((row) => row.track.kind === 'picture' && !row.track.locked)
+        .at(-1)?.track.id
+    if (track) project.perform({ type: 'closeGaps', trackId: track, scope: desk.scope })
+  }
+
+  function join(): void {
+    const document = project.document
+    const clip = theClip()
+    if (!document || !clip) return void notices.say('Select the halves to join.')
+    const lane = clipsOn(document, clip.trackId)
+    const place = lane.findIndex((entry) => entry.id === clip.id)
+    const edit = new Edit(document, NO_SEED)
+    const pair = [
+      [clip, lane[place + 1]],
+      [lane[place - 1], clip],
+    ].find(([a, b]) => a && b && continues(edit, a, b))
+    if (!pair) return void notices.say('This clip has no neighbour that it goes on into.')
+    project.perform({ type: 'join', leftId: pair[0]!.id, rightId: pair[1]!.id })
+  }
+
+  /** Brings an edge of the selected clip, or of the one in front, to the playhead. */
+  function trimHere(edge: 'start' | 'end', mode: 'plain' | 'ripple'): void {
+    const clip = theClip()
+    if (!clip) return void notices.say('Put the playhead on a clip first.')
+    const trim = {
+      type: 'trim',
+      clipId: clip.id,
+      edge,
+      to: playhead.now(),
+      mode,
+      scope: desk.scope,
+      linked: desk.linked,
+    } as const
+    if (project.perform(trim) && mode === 'ripple' && edge === 'start') playhead.goTo(clip.start)
+  }
+
+  function freeze(): void {
+    const clip = frontClip()
+    if (!clip) return void notices.say('Put the playhead on a picture first.')
+    project.perform({
+      type: 'freeze',
+      clipId: clip.id,
+      at: playhead.now(),
+      length: FREEZE_SECONDS * 705_600_000,
+      scope: desk.scope,
+    })
+  }
+
+  function swap(side: 'next' | 'previous'): void {
+    const clip = theClip()
+    if (clip) project.perform({ type: 'swap', clipId: clip.id, with: side })
+  }
+
+  /** Moves what is selected by frames. */
+  function nudge(frames: number): void {
+    onSelected((clipIds) => ({
+      type: 'move',
+      clipIds,
+      by: frameToTicks(frames, rate()),
+      mode: 'free',
+      linked: desk.linked,
+    }))
+  }
+
+  function duplicate(): void {
+    onSelected((clipIds) => ({ type: 'duplicate', clipIds, linked: desk.linked }))
+  }
+
+  function copy(): boolean {
+    if (!project.document || desk.selection.size === 0) {
+      notices.say('Select a clip first.')
+      return false
+    }
+    keepCopied(copyOf(project.document, desk.selection))
+    return true
+  }
+
+  function cut(): void {
+    if (copy()) remove(false)
+  }
+
+  /** Pastes at the playhead. Sources of another project are brought in first. */
+  async function paste(mode: PlaceMode): Promise<void> {
+    let copied = readCopied()
+    if (!copied || !project.document) return notices.say('Nothing was copied yet.')
+    if (copied.projectId !== project.id) {
+      // Titles and made pictures bring everything along themselves.
+      const assetIds = sourcesOf(copied)
+      try {
+        const { ids } =
+          assetIds.length === 0
+            ? { ids: {} }
+            : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/importAssets`, 'POST', {
+                fromProject: copied.projectId,
+                assetIds,
+              })
+        await project.reconnect()
+        copied = withSources(copied, ids)
+      } catch (error) {
+        return notices.warn((error as Error).message)
+      }
+    }
+    const plan = planPaste(copied, project.document, project.reelId, playhead.now(), mode)
+    if (typeof plan === 'string') return notices.warn(plan)
+    if (project.perform(plan.command)) playhead.goTo(plan.end)
+  }
+
+  /** Links what is selected; linked clips are untied. */
+  function toggleLink(): void {
+    const clips = selected()
+    if (clips.length > 0 && clips.every((clip) => clip.link))
+      project.perform({ type: 'unlink', clipIds: clips.map((clip) => clip.id) })
+    else if (clips.length < 2) notices.say('Select the clips to link, such as a picture and a sound.')
+    else project.perform({ type: 'link', clipIds: clips.map((clip) => clip.id) })
+  }
+
+  /** Unties the sound of what is selected, and leaves the sound selected. */
+  function detachSound(): void {
+    const document = project.document
+    if (!document) return
+    const sounds = withLinked(document, desk.selection).filter((id) => document.clips[id]!.stream !== null)
+    if (sounds.length === 0) return notices.say('There is no linked sound here.')
+    if (project.perform({ type: 'unlink', clipIds: sounds })) desk.selection = new Set(sounds)
+  }
+
+  function nest(): void {
+    const reelId = crypto.randomUUID()
+    const count = Object.keys(project.document?.reels ?? {}).length
+    onSelected((clipIds) => ({ type: 'nest', clipIds, reelId, name: `Reel ${count + 1}` }))
+  }
+
+  function unnest(): void {
+    const shell = selected().find((clip) => clip.kind === 'reel')
+    if (!shell) return notices.say('Select a nested reel first.')
+    project.perform({ type: 'unnest', clipId: shell.id })
+  }
+
+  /** Selects nothing; with nothing selected an open source is left. */
+  function selectNothing(): void {
+    if (desk.selection.size + desk.transitions.size > 0) desk.select([], null)
+    else if (source.assetId) {
+      player.pause()
+      source.close(player.place())
+    }
+  }
+
+  function selectAll(): void {
+    const document = project.document
+    if (!document) return
+    const tracks = new Set(tracksOf(document, project.reelId).map((track) => track.id))
+    desk.select(
+      Object.values(document.clips)
+        .filter((clip) => tracks.has(clip.trackId))
+        .map((clip) => clip.id),
+      document,
+    )
+  }
+
+  /** Everything that begins at or after the first selected clip, or the playhead. */
+  function selectOnwards(): void {
+    const document = project.document
+    if (!document) return
+    const from = selected()[0]?.start ?? playhead.now()
+    const tracks = new Set(
+      tracksOf(document, project.reelId)
+        .filter((track) => !track.locked)
+        .map((track) => track.id),
+    )
+    desk.select(
+      Object.values(document.clips)
+        .filter((clip) => tracks.has(clip.trackId) && clip.start >= from)
+        .map((clip) => clip.id),
+      document,
+    )
+  }
+
+  /** Goes to the next or previous edge of a clip. */
+  function jump(direction: 1 | -1): void {
+    const document = project.document
+    if (!document) return
+    const tracks = new Set(tracksOf(document, project.reelId).map((track) => track.id))
+    const edges = Object.values(document.clips)
+      .filter((clip) => tracks.has(clip.trackId))
+      .flatMap((clip) => [clip.start, clipEnd(clip)])
+    const next = nextPlace(direction < 0 ? [0, ...edges] : edges, playhead.now(), direction, rate())
+    if (next !== null) playhead.goTo(next)
+  }
+
+  function fit(): void {
+    desk.fit(length())
+  }
+
+  function fitSelection(): void {
+    const clips = selected()
+    if (clips.length === 0) return fit()
+    desk.fit(Math.max(...clips.map(clipEnd)), clips[0]!.start)
+  }
+
+  return {
+    ...{
+      selected,
+      theClip,
+      onSelected,
+      split,
+      remove,
+      cutRange,
+      closeGaps,
+      join,
+      trimHere,
+      freeze,
+      swap,
+      nudge,
+      duplicate,
+    },
+    ...{
+      copy,
+      cut,
+      paste,
+      toggleLink,
+      detachSound,
+      nest,
+      unnest,
+      selectNothing,
+      selectAll,
+      selectOnwards,
+      jump,
+      fit,
+      fitSelection,
+    },
+  }
+}

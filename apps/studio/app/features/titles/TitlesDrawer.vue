@@ -1,0 +1,154 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import Type from '@lucide/vue/dist/esm/icons/type.mjs'
+import { GENERATOR_FAMILIES, GENERATORS, presetTitle, TITLE_FAMILIES, TITLE_PRESETS } from '@dusk/compositor'
+import { useGenerated } from './useGenerated'
+import { STICKERS } from './stickers'
+import { fitOwn, TITLE_LENGTH, type Made } from './generated'
+import { useProject } from '~/features/project/projectStore'
+import { useTitles } from './titlesStore'
+
+/** Titles, shapes, callouts, stickers and backgrounds, each shown as it will be. */
+const project = useProject()
+const titles = useTitles()
+const act = useGenerated()
+void titles.load()
+
+interface Entry {
+  key: string
+  name: string
+  hint: string
+  made: Made
+  length: number
+  own?: boolean
+}
+const KINDS = ['Titles', 'Shapes', 'Stickers', 'Backgrounds'] as const
+const kind = ref<(typeof KINDS)[number]>('Titles')
+const words = ref('')
+const format = computed(() => project.reel?.format ?? { width: 1920, height: 1080 })
+
+const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
+  const made = (generator: string, settings: object = {}): Made => ({
+    kind: 'generator',
+    generator,
+    settings: settings as never,
+    params: {},
+  })
+  if (kind.value === 'Titles') {
+    const own = titles.own.map((entry): Entry => ({
+      key: entry.id,
+      name: entry.name,
+      hint: 'Kept by you.',
+      made: fitOwn(entry, format.value),
+      length: TITLE_LENGTH,
+      own: true,
+    }))
+    const shipped = Object.entries(TITLE_FAMILIES).map(([family, name]) => ({
+      name: name as string,
+      entries: TITLE_PRESETS[family as keyof typeof TITLE_FAMILIES].map((preset): Entry => {
+        const { title, params, length } = presetTitle(preset, format.value)
+        return { key: preset.id, name: preset.name, hint: `${name}.`, made: { kind: 'title', title, params }, length }
+      }),
+    }))
+    return [{ name: 'Your own', entries: own }, ...shipped]
+  }
+  if (kind.value === 'Stickers')
+    return STICKERS.map(({ name, emoji }) => ({
+      name,
+      entries: emoji.map(([text, label]) => ({
+        key: text!,
+        name: label!,
+        hint: '',
+        made: made('sticker', { text, size: Math.round(format.value.height / 4) }),
+        length: TITLE_LENGTH,
+      })),
+    }))
+  const adjustment: Entry = {
+    key: 'adjustment',
+    name: 'Adjustment',
+    hint: 'Takes everything beneath as one picture, to move, size, crop, frame or blend it as a whole.',
+    made: { kind: 'adjustment', params: {} },
+    length: TITLE_LENGTH,
+  }
+  const whole = kind.value === 'Backgrounds' ? [{ name: 'Everything beneath', entries: [adjustment] }] : []
+  const families = kind.value === 'Shapes' ? (['shapes', 'callouts'] as const) : (['grounds'] as const)
+  const shapes = families.map((family) => ({
+    name: GENERATOR_FAMILIES[family],
+    entries: GENERATORS.filter((entry) => entry.family === family).map((entry) => ({
+      key: entry.id,
+      name: entry.name,
+      hint: entry.hint,
+      made: made(entry.id),
+      length: TITLE_LENGTH,
+    })),
+  }))
+  return [...shapes, ...whole]
+})
+const shown = computed(() => {
+  const wanted = words.value.trim().toLowerCase()
+  return groups.value
+    .map((group) => ({
+      ...group,
+      entries: group.entries.filter(
+        (entry) => !wanted || `${entry.name} ${group.name} ${entry.hint}`.toLowerCase().includes(wanted),
+      ),
+    }))
+    .filter((group) => group.entries.length > 0)
+})
+</script>
+
+<template>
+  <section class="flex h-full flex-col bg-panel" aria-label="Titles">
+    <header class="space-y-2 px-3 pt-3">
+      <div class="flex items-center justify-between">
+        <h2 class="font-display text-lg font-semibold">Titles</h2>
+        <button class="key key-ember h-7" title="Type on the picture" @click="act.type()">
+          <Type :size="14" /> Type
+        </button>
+      </div>
+      <div class="flex flex-wrap gap-1" role="group" aria-label="Kind">
+        <button
+          v-for="entry in KINDS"
+          :key="entry"
+          class="h-6 rounded-full px-2.5 text-sm"
+          :class="kind === entry ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
+          :aria-pressed="kind === entry"
+          @click="kind = entry"
+        >
+          {{ entry }}
+        </button>
+      </div>
+      <input
+        v-model="words"
+        class="field"
+        type="search"
+        placeholder="Find"
+        aria-label="Find a title or shape"
+        @keydown.stop
+      />
+    </header>
+    <HintLine id="titles" class="mx-3 mt-2"
+      >A double click on the picture types there. Titles are clips: move, trim and fade them on the timeline.</HintLine
+    >
+    <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
+      <section v-for="group in shown" :key="group.name" class="pt-3">
+        <h3 class="pb-1.5 text-sm font-semibold text-muted">{{ group.name }}</h3>
+        <ul class="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2">
+          <GeneratedTile
+            v-for="entry in group.entries"
+            :key="entry.key"
+            :name="entry.name"
+            :hint="entry.hint"
+            :made="entry.made"
+            :length="entry.length"
+            :format="format"
+            :removable="entry.own"
+            @use="act.put(entry.made, entry.length)"
+            @remove="titles.drop(entry.key)"
+          />
+        </ul>
+      </section>
+      <p v-if="shown.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
+    </div>
+  </section>
+</template>

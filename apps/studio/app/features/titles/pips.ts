@@ -1,0 +1,52 @@
+import {
+  clipEnd,
+  clipsOn,
+  TICKS_PER_SECOND,
+  tracksOf,
+  type Asset,
+  type Clip,
+  type CommandInput,
+  type Project,
+} from '@dusk/timeline'
+
+/** File in stock with a short tone at the beginning of each second. */
+export const PIPS = 'second-pips.wav'
+
+/**
+ * The command that puts a tone to each second of a countdown: pieces of the stock's sound, so laid that a tone falls on
+ * every whole second before the clip's end, `from` of them at most.
+ * @returns words when no open sound track has room
+ */
+export function planPips(project: Project, clip: Clip, asset: Asset, from: number): CommandInput | string {
+  const end = clipEnd(clip)
+  const begin = Math.max(clip.start, end - from * TICKS_PER_SECOND)
+  const reelId = project.tracks[clip.trackId]!.reelId
+  const free = tracksOf(project, reelId).filter(
+    (track) =>
+      track.kind === 'sound' &&
+      !track.locked &&
+      clipsOn(project, track.id).every((other) => clipEnd(other) <= begin || other.start >= end),
+  )
+  const track = free.find(({ purpose }) => purpose === 'effects') ?? free[0]
+  if (!track) return 'There is no sound track with room beneath this countdown. Add one.'
+  const pieces = []
+  // Backwards from the end in lengths of whole seconds; the first piece begins within a second.
+  const whole = Math.floor(asset.length / TICKS_PER_SECOND) * TICKS_PER_SECOND
+  for (let to = end; to > begin; to -= whole) {
+    const start = Math.max(begin, to - whole)
+    const source = (TICKS_PER_SECOND - ((to - start) % TICKS_PER_SECOND)) % TICKS_PER_SECOND
+    // What begins within a second may be as long as the sound less that part.
+    const late = Math.max(0, to - start + source - asset.length)
+    pieces.push({
+      clipId: crypto.randomUUID(),
+      trackId: track.id,
+      assetId: asset.id,
+      stream: 0,
+      start: start + late,
+      length: to - start - late,
+      source: source + late,
+      link: null,
+    })
+  }
+  return { type: 'place', mode: 'free', pieces }
+}

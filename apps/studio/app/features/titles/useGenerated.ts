@@ -1,0 +1,41 @@
+import { planMade, plainTitle, TITLE_LENGTH, type Made } from './generated'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useProject } from '~/features/project/projectStore'
+import { useTitles } from './titlesStore'
+import { usePlayhead } from '~/features/player/usePlayhead'
+
+/** Putting titles, shapes and backgrounds into the reel. */
+export function useGenerated() {
+  const project = useProject()
+  const desk = useDesk()
+  const titles = useTitles()
+  const playhead = usePlayhead()
+
+  /** Puts something at a place and selects it. Returns the clip's id, or `null` when it was refused. */
+  function put(made: Made, length: number, at = playhead.now(), trackId: string | null = null): string | null {
+    const document = project.document
+    if (!document) return null
+    const plan = planMade(document, project.reelId, made, at, length, trackId)
+    if (!project.perform(plan.command)) return null
+    desk.select([plan.clipId], project.document)
+    // What was put in is seen at once, and words that come with a move are seen when they have come.
+    const comes = made.kind === 'title' ? Math.min(made.title.in?.length ?? 0, plan.length / 2) : 0
+    const now = playhead.now()
+    if (comes > 0 || now < plan.start || now >= plan.start + plan.length) playhead.goTo(plan.start + comes)
+    return plan.clipId
+  }
+
+  /**
+   * A new title at the playhead, ready to be typed; `position` is where on the picture, in reel pixels from the
+   * middle.
+   */
+  function type(position: [number, number] | null = null): void {
+    const format = project.reel?.format
+    if (!format) return
+    const made = plainTitle(format)
+    const id = put(position ? { ...made, params: { position } } : made, TITLE_LENGTH)
+    if (id) titles.editing = id
+  }
+
+  return { put, type }
+}

@@ -1,0 +1,71 @@
+import { onScopeDispose } from 'vue'
+import {
+  applyCommand,
+  commandSchema,
+  CommandRefused,
+  shiftRuns,
+  styleRange,
+  type CommandInput,
+  type Params,
+  type TitleClip,
+} from '@dusk/timeline'
+import { useProject } from '~/features/project/projectStore'
+import { useTitles } from './titlesStore'
+import { usePlayer } from '~/features/player/usePlayhead'
+
+const TRIAL = '00000000-0000-4000-8000-000000000000'
+/** Pause in typing after which what was typed becomes one step of the history, in milliseconds. */
+const PAUSE = 900
+
+/** Typing in a title: the viewer follows at once, the document when typing rests. */
+export function useTitleText(clip: () => TitleClip) {
+  const project = useProject()
+  const titles = useTitles()
+  const player = usePlayer()
+  let waiting: { command: CommandInput; timer: ReturnType<typeof setTimeout> } | null = null
+
+  /** Shows a text; it is kept when typing rests or the field is left. */
+  function type(text: string): void {
+    const { id, title } = clip()
+    if (waiting) clearTimeout(waiting.timer)
+    const command: CommandInput = {
+      type: 'setTitle',
+      clipIds: [id],
+      set: { text, runs: shiftRuns(title.runs, title.text, text) },
+    }
+    waiting = { command, timer: setTimeout(keep, PAUSE) }
+    try {
+      titles.typed = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
+      player.tryOut(titles.typed)
+    } catch (error) {
+      if (!(error instanceof CommandRefused)) throw error
+    }
+  }
+
+  function keep(): void {
+    if (!waiting) return
+    clearTimeout(waiting.timer)
+    const { command } = waiting
+    waiting = null
+    project.perform(command)
+    titles.typed = null
+  }
+
+  /** Puts a look on the letters that are marked, or with none marked on the whole title. */
+  function style(set: Record<string, unknown>, letters: ReadonlySet<string>): void {
+    keep()
+    const { id, title } = clip()
+    const range = titles.range
+    const own = Object.keys(set).every((key) => letters.has(key) && set[key] !== null)
+    if (range && range[1] > range[0] && own && titles.editing === id)
+      project.perform({
+        type: 'setTitle',
+        clipIds: [id],
+        set: { runs: styleRange(title.runs, range[0], range[1], set as Params) },
+      })
+    else project.perform({ type: 'setTitle', clipIds: [id], set: {}, style: set as never })
+  }
+
+  onScopeDispose(keep)
+  return { type, keep, style }
+}

@@ -1,0 +1,369 @@
+import { shallowRef, type Ref } from 'vue'
+import {
+  applyCommand,
+  changeAt,
+  clipLook,
+  commandSchema,
+  CommandRefused,
+  fitScale,
+  invert,
+  isAnimated,
+  reading,
+  snapToFrame,
+  sourceOf,
+  type Animated,
+  type Clip,
+  type CommandInput,
+  type Key,
+  type Point,
+  type Project,
+} from '@dusk/timeline'
+import { pointerDrag } from '~/features/ui/pointerDrag'
+import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useProject } from '~/features/project/projectStore'
+import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
+
+/** Screen pixels within which a drag sticks to a guide line. */
+const STICK = 7
+const TRIAL = '00000000-0000-4000-8000-000000000000'
+
+type Patch = Record<string, Animated | null>
+
+/** Drags on the picture: moving, sizing, turning, cropping. Tried out while they last, one command when they end. */
+export function useViewerDrag(scale: Ref<number>) {
+  const project = useProject()
+  const desk = useDesk()
+  const player = usePlayer()
+  const playhead = usePlayhead()
+  /** The document as it is tried out, for drawing the outlines; `null` when nothing is dragged. */
+  const trial = shallowRef<Project | null>(null)
+  const lines = shallowRef<GuideLine[]>([])
+  const words = shallowRef('')
+  /** The line that is dragged along a horizon, in reel pixels. */
+  const levelLine = shallowRef<[Point, Point] | null>(null)
+
+  const clipTime = (clip: Clip) => clip.head + snapToFrame(playhead.now(), project.reel!.format.rate) - clip.start
+  const lookOf = (clip: Clip) => clipLook(clip.params, clipTime(clip))
+  /** A new value of a setting at the playhead: a keyframe where it has any. */
+  const changed = (clip: Clip, key: string, value: number | Point, initial: number | Point): Animated => {
+    const old = clip.params[key] ?? initial
+    return isAnimated(old) ? changeAt(old, clipTime(clip), value) : value
+  }
+
+  function tryOut(command: CommandInput): void {
+    try {
+      const next = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
+      trial.value = next
+      player.tryOut(next)
+    } catch (error) {
+      if (!(error instanceof CommandRefused)) throw error
+    }
+  }
+
+  /** Follows the pointer. `make` gives the settings for where it is; each clip's are one command of the whole. */
+  function follow(down: PointerEvent, make: (event: PointerEvent) => { clip: Clip; set: Patch }[]): void {
+    let last: CommandInput | null = null
+    pointerDrag(down, {
+      move(event) {
+        const clips = make(event).map(({ clip, set }) => ({ clipId: clip.id, set: set as never }))
+        last = { type: 'setEach', clips }
+        tryOut(last)
+      },
+      done() {
+        trial.value = null
+        if (last) project.perform(last)
+        else player.tryOut(null)
+      },
+      cancel() {
+        trial.value = null
+        player.tryOut(null)
+      },
+      end() {
+        lines.value = []
+        words.value = ''
+      },
+    })
+  }
+
+  /** Moves clips; the one that is held sticks to guide lines. */
+  function move(down: PointerEvent, held: Outline, together: readonly Outline[], others: readonly Outline[]): void {
+    const format = project.reel!.format
+    const guides = guideLines(format, others)
+    const box = boundsOf(held)
+    follow(down, (event) => {
+      let [dx, dy] = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
+      if (event.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy]
+      lines.value = []
+      if (desk.snap !== event.ctrlKey) {
+        const reach = STICK / scale.value
+        const x = stickTo([box.left + dx, (box.left + box.right) / 2 + dx, box.right + dx], guides, 'x', reach)
+        const y = stickTo([box.top + dy, (box.top + box.bottom) / 2 + dy, box.bottom + dy], guides, 'y', reach)
+        dx += x?.by ?? 0
+        dy += y?.by ?? 0
+        lines.value = [x?.line, y?.line].filter((line) => line !== undefined)
+      }
+      const round = (value: number) => Math.round(value * 10) / 10
+      return together.map(({ clip }) => {
+        const [px, py] = lookOf(clip).position
+        const to: Point = [round(px + dx), round(py + dy)]
+        words.value = `${Math.round(to[0])}, ${Math.round(to[1])} px`
+        return { clip, set: { position: changed(clip, 'position', to, [0, 0]) } }
+      })
+    })
+  }
+
+  const reelPoint = (event: PointerEvent, frame: DOMRect): Point => [
+    (event.clientX - frame.left) / scale.value,
+    (event.clientY - frame.top) / scale.value,
+  ]
+
+  /** Makes a clip larger or smaller about its anchor. */
+  function resize(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
+    const { size } = lookOf(clip)
+    const away = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return Math.max(1, Math.hypot(x - anchor[0], y - anchor[1]))
+    }
+    const begin = away(down)
+    follow(down, (event) => {
+      let to = Math.min(10_000, Math.max(0.1, (size * away(event)) / begin))
+      // Full size is easy to find again.
+      if (desk.snap !== event.ctrlKey && Math.abs(to - 100) < 2) to = 100
+      to = Math.round(to * 10) / 10
+      words.value = `${to} %`
+      return [{ clip, set: { size: changed(clip, 'size', to, 100) } }]
+    })
+  }
+
+  /** Makes a clip wider or narrower. */
+  function stretch(down: PointerEvent, outline: Outline, frame: DOMRect): void {
+    const { clip, matrix, anchor } = outline
+    const look = lookOf(clip)
+    const [a, b] = matrix
+    const length = Math.hypot(a, b) || 1
+    const along = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return Math.abs(((x - anchor[0]) * a + (y - anchor[1]) * b) / length)
+    }
+    const begin = Math.max(1, along(down))
+    follow(down, (event) => {
+      let to = Math.min(2000, Math.max(5, (look.stretch * along(event)) / begin))
+      if (desk.snap !== event.ctrlKey && Math.abs(to - 100) < 2) to = 100
+      to = Math.round(to * 10) / 10
+      words.value = `width ${to} %`
+      return [{ clip, set: { stretch: changed(clip, 'stretch', to, 100) } }]
+    })
+  }
+
+  /** Turns a clip about its anchor; near to upright, and with Shift in steps of 15°, it sticks. */
+  function rotate(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
+    const begin = lookOf(clip).rotation
+    const angle = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return (Math.atan2(y - anchor[1], x - anchor[0]) * 180) / Math.PI
+    }
+    let last = angle(down)
+    let total = 0
+    follow(down, (event) => {
+      // Step by step, so that more than half a turn does not jump to the other side.
+      const now = angle(event)
+      total += ((now - last + 540) % 360) - 180
+      last = now
+      let to = begin + total
+      const step = event.shiftKey ? 15 : 90
+      const near = Math.round(to / step) * step
+      if (event.shiftKey || (desk.snap !== event.ctrlKey && Math.abs(to - near) < 3)) to = near
+      to = Math.round(to * 10) / 10
+      words.value = `${to}°`
+      return [{ clip, set: { rotation: changed(clip, 'rotation', to, 0) } }]
+    })
+  }
+
+  /** Turns a clip so that the line that is dragged lies level (or upright), and enlarges it until no corner shows. */
+  function level(down: PointerEvent, { clip }: Outline, frame: DOMRect): void {
+    const begin = reelPoint(down, frame)
+    const keep = () => {
+      const line = levelLine.value
+      levelLine.value = null
+      if (!line || Math.hypot(line[1][0] - line[0][0], line[1][1] - line[0][1]) < 20) return
+      const angle = (Math.atan2(line[1][1] - line[0][1], line[1][0] - line[0][0]) * 180) / Math.PI
+      // The nearest of level and upright is meant.
+      const off = angle - Math.round(angle / 90) * 90
+      const look = lookOf(clip)
+      const turned = Math.round((look.rotation - off) * 10) / 10
+      const { width, height } = project.reel!.format
+      const tilt = (Math.abs(turned) * Math.PI) / 180
+      const grow = Math.cos(tilt) + Math.sin(tilt) * Math.max(width / height, height / width)
+      const size = Math.abs(turned) < 45 ? Math.max(look.size, Math.round(grow * 1000) / 10) : look.size
+      project.perform({
+        type: 'setEach',
+        clips: [
+          {
+            clipId: clip.id,
+            set: {
+              rotation: changed(clip, 'rotation', turned, 0) as never,
+              size: changed(clip, 'size', size, 100) as never,
+            },
+          },
+        ],
+      })
+    }
+    pointerDrag(down, {
+      move: (event) => (levelLine.value = [begin, reelPoint(event, frame)]),
+      done: keep,
+      end: () => (levelLine.value = null),
+    })
+  }
+
+  /** Crops a side of a clip. */
+  function crop(down: PointerEvent, outline: Outline, side: 'Left' | 'Right' | 'Top' | 'Bottom', frame: DOMRect): void {
+    const { clip, matrix } = outline
+    const back = invert(matrix)
+    const look = lookOf(clip)
+    const size = project.document && pictureSize(project.document, clip)
+    if (!back || !size) return
+    const opposite = { Left: look.cropRight, Right: look.cropLeft, Top: look.cropBottom, Bottom: look.cropTop }[side]
+    follow(down, (event) => {
+      const [u, v] = at(back, ...reelPoint(event, frame))
+      const part = {
+        Left: u / size.width,
+        Right: 1 - u / size.width,
+        Top: v / size.height,
+        Bottom: 1 - v / size.height,
+      }[side]
+      const to = Math.round(Math.min(Math.max(part * 100, 0), 100 - opposite) * 10) / 10
+      words.value = `${to} % off`
+      return [{ clip, set: { [`crop${side}`]: changed(clip, `crop${side}`, to, 0) } }]
+    })
+  }
+
+  /** Moves the anchor; the picture stays where it is. */
+  function moveAnchor(down: PointerEvent, outline: Outline, frame: DOMRect): void {
+    const { clip, matrix } = outline
+    const back = invert(matrix)
+    const size = project.document && pictureSize(project.document, clip)
+    if (!back || !size) return
+    const look = lookOf(clip)
+    follow(down, (event) => {
+      const [u, v] = at(back, ...reelPoint(event, frame))
+      const part = (value: number, whole: number) => {
+        const percent = Math.min(300, Math.max(-200, (value / whole) * 100))
+        const near = [0, 50, 100].find((mark) => Math.abs(mark - percent) < 3)
+        return Math.round((desk.snap !== event.ctrlKey && near !== undefined ? near : percent) * 10) / 10
+      }
+      const to: Point = [part(u, size.width), part(v, size.height)]
+      // Where the picture's anchor was seen, the new one is put back by moving the picture.
+      const [x0, y0] = at(matrix, (size.width * look.anchor[0]) / 100, (size.height * look.anchor[1]) / 100)
+      const [x1, y1] = at(matrix, (size.width * to[0]) / 100, (size.height * to[1]) / 100)
+      const fit = size.fit
+      const position: Point = [
+        look.position[0] + (x1 - x0) - ((to[0] - look.anchor[0]) / 100) * size.width * fit[0],
+        look.position[1] + (y1 - y0) - ((to[1] - look.anchor[1]) / 100) * size.height * fit[1],
+      ]
+      words.value = `anchor ${Math.round(to[0])}, ${Math.round(to[1])} %`
+      return [
+        {
+          clip,
+          set: { anchor: changed(clip, 'anchor', to, [50, 50]), position: changed(clip, 'position', position, [0, 0]) },
+        },
+      ]
+    })
+  }
+
+  /** Moves one keyframe of a path. */
+  function movePoint(down: PointerEvent, clip: Clip, keyAt: number): void {
+    const { position } = clip.params as { position?: Animated<Point> }
+    if (!position || !isAnimated(position)) return
+    const begin = position.keys.find((key) => key.at === keyAt)!.value
+    follow(down, (event) => {
+      const to: Point = [
+        begin[0] + (event.clientX - down.clientX) / scale.value,
+        begin[1] + (event.clientY - down.clientY) / scale.value,
+      ]
+      const keys = position.keys.map((key) =>
+        key.at === keyAt ? { ...key, value: [Math.round(to[0]), Math.round(to[1])] as Point } : key,
+      )
+      return [{ clip, set: { position: { keys } as Animated } }]
+    })
+  }
+
+  /** Puts another bend at a keyframe of a path; `null` makes it straight there. */
+  const bent = (keys: readonly Key<Point>[], keyAt: number, bend: Point | null): Animated =>
+    ({
+      keys: keys.map((key) =>
+        key.at === keyAt ? { at: key.at, value: key.value, ease: key.ease, ...(bend ? { bend } : {}) } : key,
+      ),
+    }) as Animated
+
+  /** Bends a path at a keyframe: it leaves towards the pointer, or with `side` −1 arrives from there. */
+  function bendPoint(down: PointerEvent, clip: Clip, keyAt: number, side: 1 | -1): void {
+    const { position } = clip.params as { position?: Animated<Point> }
+    if (!position || !isAnimated(position)) return
+    const [bx, by] = position.keys.find((key) => key.at === keyAt)!.bend ?? [0, 0]
+    follow(down, (event) => {
+      const round = (value: number) => Math.round(value * 10) / 10
+      const [dx, dy] = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
+      const bend: Point = [round(bx + side * dx), round(by + side * dy)]
+      words.value = `bend ${Math.round(Math.hypot(...bend))} px`
+      return [{ clip, set: { position: bent(position.keys, keyAt, bend) } }]
+    })
+  }
+
+  /** Rounds a corner of a path off, along the line between its neighbours, or makes it a corner again. */
+  function toggleBend(clip: Clip, keyAt: number): void {
+    const { position } = clip.params as { position?: Animated<Point> }
+    if (!position || !isAnimated(position)) return
+    const { keys } = position
+    const i = keys.findIndex((key) => key.at === keyAt)
+    const [before, after] = [keys[Math.max(i - 1, 0)]!.value, keys[Math.min(i + 1, keys.length - 1)]!.value]
+    const along: Point = [Math.round((after[0] - before[0]) / 4), Math.round((after[1] - before[1]) / 4)]
+    project.perform({
+      type: 'setEach',
+      clips: [{ clipId: clip.id, set: { position: bent(keys, keyAt, keys[i]!.bend ? null : along) as never } }],
+    })
+  }
+
+  /** Moves what is selected by pixels, as the arrow keys do. */
+  function nudge(clips: readonly Clip[], dx: number, dy: number): void {
+    project.perform({
+      type: 'setEach',
+      clips: clips.map((clip) => {
+        const [x, y] = lookOf(clip).position
+        return { clipId: clip.id, set: { position: changed(clip, 'position', [x + dx, y + dy], [0, 0]) as never } }
+      }),
+    })
+  }
+
+  return {
+    trial,
+    lines,
+    words,
+    levelLine,
+    level,
+    move,
+    resize,
+    stretch,
+    rotate,
+    crop,
+    moveAnchor,
+    movePoint,
+    bendPoint,
+    toggleBend,
+    nudge,
+  }
+}
+
+export type ViewerDrag = ReturnType<typeof useViewerDrag>
+
+/** A clip's picture in its own pixels, and how it is fitted into the reel before its settings. */
+function pictureSize(project: Project, clip: Clip): { width: number; height: number; fit: Point } | null {
+  const track = project.tracks[clip.trackId]
+  const reel = track && project.reels[track.reelId]
+  if (!reel) return null
+  const picture = sourceOf(reading(project), clip)?.picture
+  if (!picture) return null
+  const made = clip.kind !== 'media' && clip.kind !== 'reel'
+  const { width, height } = picture
+  return { width, height, fit: fitScale(picture, reel.format, made ? 'stretch' : (clip.fit ?? reel.fit)) }
+}

@@ -1,0 +1,52 @@
+import { onScopeDispose, watch } from 'vue'
+import type { Player } from '~/features/player/player'
+import { useProject } from '~/features/project/projectStore'
+
+/** Where the desk is, said to viewers in windows of their own. */
+export interface ViewerPlace {
+  tick: number
+  reelId: string
+}
+
+const channelOf = (projectId: string) => `dusk-viewer ${projectId}`
+
+/** Tells viewers in other windows of this browser where the playhead is. */
+export function useViewerLead(player: Player): { open: () => void } {
+  const project = useProject()
+  let channel: BroadcastChannel | null = null
+  /** Nobody is told before somebody has asked. */
+  let followed = false
+  const say = () =>
+    followed && channel?.postMessage({ tick: player.place(), reelId: project.reelId } satisfies ViewerPlace)
+  watch(
+    () => project.id,
+    (id) => {
+      channel?.close()
+      channel = id ? new BroadcastChannel(channelOf(id)) : null
+      if (!channel) return
+      channel.onmessage = ({ data }) => {
+        if (data !== 'where') return
+        followed = true
+        say()
+      }
+      // A viewer that was there before asks anew.
+      channel.postMessage('desk')
+    },
+    { immediate: true },
+  )
+  watch([player.tick, () => project.reelId], () => !player.playing.value && say())
+  onScopeDispose(player.onFrame(say))
+  onScopeDispose(() => channel?.close())
+  return { open: () => void window.open(`/viewer/${project.id}`, `viewer ${project.id}`, 'popup,width=960,height=600') }
+}
+
+/** Follows the desk of another window. */
+export function useViewerFollow(projectId: string, follow: (place: ViewerPlace) => void): void {
+  const channel = new BroadcastChannel(channelOf(projectId))
+  channel.onmessage = ({ data }) => {
+    if (data === 'desk') channel.postMessage('where')
+    else if (data !== 'where') follow(data as ViewerPlace)
+  }
+  channel.postMessage('where')
+  onScopeDispose(() => channel.close())
+}

@@ -1,0 +1,23 @@
+import { copyFile, mkdir, stat } from 'node:fs/promises'
+import { z } from 'zod'
+import { announce } from '@dusk/store'
+
+const schema = z.object({ name: z.string().max(100), windowId: z.string().min(1).max(100) })
+
+/** Puts a thing of the stock into a project's library, as if it had been uploaded. */
+export default defineApi(async (event) => {
+  const projectId = idOf(event)
+  const { name, windowId } = await bodyOf(event, schema)
+  const { item, path } = await stockFile(name)
+  const { db, sql, log, queue, storage } = useServices()
+  await log.read(projectId)
+  const id = crypto.randomUUID()
+  const uploadPath = storage.path('uploads', id)
+  await mkdir(storage.path('uploads'), { recursive: true })
+  await copyFile(path, uploadPath)
+  const { size } = await stat(path)
+  await addPendingImport(queue, db, { id, projectId, fileName: item.name, windowId, size, uploadPath })
+  await announce(sql, { kind: 'asset', projectId, assetId: id })
+  setResponseStatus(event, 201)
+  return { id }
+})

@@ -1,2 +1,0 @@
-/** What is on the shelf. */
-export default defineApi(async () => ({ items: await shelfItems() }))

@@ -1,0 +1,2 @@
+/** What is in stock. */
+export default defineApi(async () => ({ items: await stockItems() }))
