@@ -52,13 +52,13 @@ function dragInTime(down: PointerEvent, row: AnimatedParam, at: number): void {
       const by = toClipTime(toX(at) + event.clientX - down.clientX) - at
       // With Alt copies are moved and the keyframes stay.
       last = event.altKey ? keys.duplicated(by) : keys.moved((time) => time + by)
-      keys.tried.value = last.values
+      keys.tryOut(last.values)
     },
     done(_event, moved) {
       if (moved && last) keys.apply(last)
       else if (alone) keys.select([place])
     },
-    end: () => (keys.tried.value = new Map()),
+    end: () => keys.tryOut(new Map()),
   })
   takeFocus()
 }
@@ -73,10 +73,10 @@ function dragSpan(down: PointerEvent, edge: 'from' | 'to'): void {
       const other = span.value![edge === 'to' ? 'from' : 'to']
       if (edge === 'to' ? to <= other : to >= other) return
       last = keys.moved(keys.scaledTo(edge, to))
-      keys.tried.value = last.values
+      keys.tryOut(last.values)
     },
     done: () => last && keys.apply(last),
-    end: () => (keys.tried.value = new Map()),
+    end: () => keys.tryOut(new Map()),
   })
   takeFocus()
 }

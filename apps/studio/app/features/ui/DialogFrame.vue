@@ -1,9 +1,25 @@
 <script setup lang="ts">
+import { onBeforeUnmount, watch } from 'vue'
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 
 /** A modal window. */
-defineProps<{ open: boolean; title: string; wide?: boolean }>()
+const props = defineProps<{ open: boolean; title: string; wide?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
+
+let hadFocus = false
+/** Headless UI hands focus to what had it last, even where nothing had it any more: a field would swallow the keys. */
+const leaveAlone = () => requestAnimationFrame(() => (document.activeElement as HTMLElement | null)?.blur())
+watch(
+  () => props.open,
+  (open) => {
+    if (open) hadFocus = document.activeElement !== document.body
+    else if (!hadFocus) leaveAlone()
+  },
+  { flush: 'sync', immediate: true },
+)
+onBeforeUnmount(() => {
+  if (props.open && !hadFocus) leaveAlone()
+})
 </script>
 
 <template>
