@@ -205,6 +205,7 @@ function typeTime(field: TimeField, event: Event): void {
         >The diamond beside a number lets it change over time: set one, move the playhead, change the number.</HintLine
       >
       <ParamGroups
+        :key="pictures[0].kind"
         :params="params"
         :values="pictures[0].params"
         :time="time"
