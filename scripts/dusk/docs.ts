@@ -78,15 +78,23 @@ const ROUTES: [string, string][] = [
     'carries out commands: `windowId`, `edits` (list of `id`, `command`); the answer gives each its number ' +
       'or its refusal',
   ],
+  [
+    'GET /api/projects/:id/edits/:edit',
+    'what one edit changed, as RFC 6902 patches by entity, forward and back; with it the edit is taken back or done again',
+  ],
   ['GET /api/projects/:id/history?before=N', 'what was done, newest first, a hundred entries at a time'],
   ['GET /api/projects/:id/revert?seq=N', 'the command that brings the project back to how it was after an edit'],
   [
-    'POST /api/projects/:id/importAssets',
+    'POST /api/projects/:id/import-assets',
     'brings sources of another project in: `fromProject`, `assetIds`; answers with the new id of each',
   ],
   ['GET /api/stock', 'what is in stock; `GET /api/stock/:name` gives one, with `?small` a small picture of it'],
   ['POST /api/projects/:id/stock', 'puts a thing of the stock into the library: `name`, `windowId`'],
-  ['GET /api/settings/:key', 'a setting of the person’s (`shortcuts`, `desk`); `PUT` with `value` keeps it'],
+  [
+    'GET /api/settings/:key',
+    'a setting of the person’s; `PATCH` with `changes` (list of `path`, `value`) changes single entries, ' +
+      'without `value` takes them out',
+  ],
   ['GET /api/projects/:id/sources', 'states of sources and pendingImports'],
   ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
   ['POST /api/projects/:id/renders', 'asks for a render: `reelId`, `name`, `settings`'],

@@ -230,10 +230,10 @@ describe('arranging', () => {
     act.copy()
     const clipboard = Object.entries(localStorage).find(([, value]) => String(value).includes(studio.project.id))!
     localStorage.setItem(clipboard[0], String(clipboard[1]).replaceAll(studio.project.id, id(0x77)))
-    studio.server.answers.set(`POST /projects/${studio.project.id}/importAssets`, { ids: { [HARBOUR.id]: theirs.id } })
+    studio.server.answers.set(`POST /projects/${studio.project.id}/import-assets`, { ids: { [HARBOUR.id]: theirs.id } })
     studio.player.seek(90 * frame)
     await act.paste('insert')
-    const call = studio.server.calls.find(({ path }) => path.endsWith('/importAssets'))!
+    const call = studio.server.calls.find(({ path }) => path.endsWith('/import-assets'))!
     expect(call.body).toEqual({ fromProject: id(0x77), assetIds: [HARBOUR.id] })
     const pasted = studio.on('Picture 1').at(-1)!
     expect(pasted.kind === 'media' && pasted.assetId).toBe(theirs.id)

@@ -163,7 +163,7 @@ export function useEditActions() {
         const { ids } =
           assetIds.length === 0
             ? { ids: {} }
-            : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/importAssets`, 'POST', {
+            : await api<{ ids: Record<string, string> }>(`/projects/${project.id}/import-assets`, 'POST', {
                 fromProject: copied.projectId,
                 assetIds,
               })
