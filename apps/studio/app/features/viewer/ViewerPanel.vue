@@ -188,7 +188,7 @@ async function saveFrame(): Promise<void> {
         <button
           v-for="(hint, entry) in MODES"
           :key="entry"
-          class="h-5 rounded-sm px-1.5"
+          class="h-5 rounded-sm px-1"
           :class="mode === entry && 'bg-ground text-ivory'"
           :aria-pressed="mode === entry"
           :title="hint"
@@ -216,7 +216,7 @@ async function saveFrame(): Promise<void> {
         </Menu>
         <Listbox v-model="zoom" as="div" class="relative">
           <ListboxButton
-            class="h-5 w-14 rounded-sm px-1 text-right font-mono text-[10px]"
+            class="h-5 w-12 rounded-sm px-1 text-right font-mono text-[10px] whitespace-nowrap"
             title="Size of the picture here"
             aria-label="Size of the picture here"
             >{{ percent }} %</ListboxButton
