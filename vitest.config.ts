@@ -8,7 +8,11 @@ export default defineConfig({
         test: {
           name: 'node',
           environment: 'node',
-          include: ['packages/*/test/**/*.test.ts', 'apps/renderer/test/**/*.test.ts', 'demo/test/**/*.test.ts'],
+          include: [
+            'packages/*/test/**/*.test.ts',
+            'apps/renderer/test/**/*.test.ts',
+            '{demo,scripts}/test/**/*.test.ts',
+          ],
           testTimeout: 240_000,
           hookTimeout: 300_000,
         },

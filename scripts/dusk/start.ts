@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import type { ChildProcess } from 'node:child_process'
@@ -6,6 +6,7 @@ import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import type { Options } from './options'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { runningProcess, writePidFile } from './pidFile'
 import { makeStock } from './stock'
 import { StepFailed } from './steps'
 
@@ -14,12 +15,12 @@ export async function run(options: Options): Promise<void> {
   const { data, port } = options
   mkdirSync(data, { recursive: true })
   const pidFile = join(data, 'dusk.pid')
-  if (existsSync(pidFile) && alive(Number(readFileSync(pidFile, 'utf8'))))
+  if (runningProcess(pidFile))
     throw new StepFailed(
       `Dusk Reel is already running with this data folder. Stop it with ./dusk stop, or choose another with --data.`,
     )
   await mustBeFree(port)
-  writeFileSync(pidFile, String(process.pid))
+  writePidFile(pidFile)
 
   let worker: ChildProcess | null = null
   let studio: ChildProcess | null = null
@@ -59,15 +60,6 @@ export async function run(options: Options): Promise<void> {
   } catch (error) {
     console.error(`\n${(error as Error).message}`)
     await stop(1)
-  }
-}
-
-export function alive(pid: number): boolean {
-  try {
-    process.kill(pid, 0)
-    return pid !== process.pid
-  } catch {
-    return false
   }
 }
 

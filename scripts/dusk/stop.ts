@@ -1,16 +1,16 @@
-import { existsSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Options } from './options'
 import { startCluster } from './cluster'
-import { alive } from './start'
+import { runningProcess } from './pidFile'
 
 /** Stops a studio that runs with this data folder, and its database. */
 export async function run({ data }: Options): Promise<void> {
   const pidFile = join(data, 'dusk.pid')
-  const pid = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0
-  if (pid && alive(pid)) {
+  const pid = runningProcess(pidFile)
+  if (pid) {
     process.kill(pid, 'SIGTERM')
-    for (let i = 0; i < 150 && alive(pid); i++) await new Promise((resolve) => setTimeout(resolve, 100))
+    for (let i = 0; i < 150 && runningProcess(pidFile); i++) await new Promise((resolve) => setTimeout(resolve, 100))
     console.log('Stopped.')
     return
   }
