@@ -146,3 +146,17 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
   const after = await studio.call<{ project: unknown }>(`/projects/${id}`)
   expect(check(openDocument(after.project))).toEqual([])
 })
+
+test('odd numbers in addresses are answered with the field at fault', async ({ baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Odd numbers', 640, 360, { num: 25, den: 1 })
+  const odd = ['-1', '0.5', '99999999999', '1e300', 'x', '', '%00', '1%27']
+  for (const address of ['edits?after=', 'history?before=', 'revert?seq='])
+    for (const number of odd) {
+      const response = await fetch(`${baseURL}/api/projects/${id}/${address}${number}`)
+      // Nothing is the number nought, where nought has a meaning.
+      const nought = number === '' && response.ok
+      expect([address, number, nought || response.status]).toEqual([address, number, nought || 422])
+      if (!nought) expect((await response.json()).fields[0].path).toBe(address.slice(address.indexOf('?') + 1, -1))
+    }
+})

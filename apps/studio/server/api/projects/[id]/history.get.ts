@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-const schema = z.object({ before: z.coerce.number().int().min(1).optional() })
+const schema = z.object({ before: sequenceSchema.min(1).optional() })
 
 /** What was done to a project, newest first, a hundred entries at a time. */
 export default defineApi(async (event) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-const schema = z.object({ seq: z.coerce.number().int().min(0) })
+const schema = z.object({ seq: sequenceSchema })
 
 /** The command that brings a project back to how it was after an edit; sending it is an edit like any other. */
 export default defineApi(async (event) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-const schema = z.object({ after: z.coerce.number().int().min(0) })
+const schema = z.object({ after: sequenceSchema })
 
 /** Log entries after a number, oldest first, at most a thousand. */
 export default defineApi(async (event) => {
