@@ -41,6 +41,14 @@ describe('details of a clip', () => {
     await typeText(panel, 'Length', 'soon')
     expect(said()).toContain('A time is typed as')
     expect((called(panel, 'Length').element as HTMLInputElement).value).toBe('2.00 s')
+    // Far more than a document holds: said, and what was there stands again.
+    for (const field of ['Length', 'Begins', 'Ends']) {
+      const before = (called(panel, field).element as HTMLInputElement).value
+      await typeText(panel, field, '9'.repeat(40))
+      expect(said()).toContain('can’t be kept')
+      expect((called(panel, field).element as HTMLInputElement).value).toBe(before)
+      expect(frames('Picture 1')).toEqual([[60, 60]])
+    }
     expect(frames('Picture 1')).toEqual([[60, 60]])
   })
 

@@ -163,7 +163,14 @@ export const useProject = defineStore('project', () => {
 
   /** An edit of the person's. Returns whether it was carried out; a refusal is said at the foot of the page. */
   function perform(input: CommandInput): boolean {
-    const command = commandSchema.parse(input)
+    const parsed = commandSchema.safeParse(input)
+    if (!parsed.success) {
+      // What was typed or dragged lies beyond what the document holds, such as a length of a thousand years.
+      const [issue] = parsed.error.issues
+      notices.warn(`This can’t be kept: ${String(issue!.path.at(-1) ?? input.type)} — ${issue!.message}.`)
+      return false
+    }
+    const command = parsed.data
     const commandId = crypto.randomUUID()
     const began = performance.now()
     const done = carryOut(command, commandId)
