@@ -74,25 +74,34 @@ async function browser(
   }
 }
 
+/** A data folder with a database for one stage: what the unit tests leave behind is no business of the browser's. */
+async function withData(
+  stage: (given: { env: NodeJS.ProcessEnv; data: string; url: string }) => Promise<void>,
+): Promise<void> {
+  const data = mkdtempSync(join(tmpdir(), 'dusk-test-'))
+  const cluster = await openDatabase(data, false)
+  try {
+    await stage({ env: serviceEnv(cluster, data, 4871), data, url: cluster.url })
+  } finally {
+    await cluster.stop()
+    rmSync(data, { recursive: true, force: true })
+  }
+}
+
 /** Sets everything up and runs every test, the quick ones first. */
 export async function run(options: Options): Promise<void> {
   const total: Counts = { passed: 0, failed: 0 }
   rmSync(join(ROOT, 'test-results'), { recursive: true, force: true })
   mkdirSync(join(ROOT, 'test-results'), { recursive: true })
-  const data = mkdtempSync(join(tmpdir(), 'dusk-test-'))
   await buildKernels()
-  const cluster = await openDatabase(data, false)
-  const env = { ...serviceEnv(cluster, data, 4871), ...(options.long ? { DUSK_RUNS: '5000' } : {}) }
+  if (!options.only) await chores(total)
   // The unit tests are not a production run: Vue's warnings are wanted there.
-  const unitEnv = { ...env, NODE_ENV: 'test' }
-  try {
-    if (!options.only) await chores(total)
-    if (options.only !== 'browser') await unit(total, unitEnv)
-    if (options.only !== 'unit') await browser(total, env, data, cluster.url, options.positionals)
-  } finally {
-    await cluster.stop()
-    rmSync(data, { recursive: true, force: true })
-  }
+  if (options.only !== 'browser')
+    await withData(async ({ env }) =>
+      unit(total, { ...env, ...(options.long ? { DUSK_RUNS: '5000' } : {}), NODE_ENV: 'test' }),
+    )
+  if (options.only !== 'unit')
+    await withData(({ env, data, url }) => browser(total, env, data, url, options.positionals))
   console.log(`${total.passed} passed, ${total.failed} failed`)
   process.exit(total.failed > 0 || total.passed === 0 ? 1 : 0)
 }
