@@ -132,6 +132,8 @@ test('keyframes are dragged, moved by arrows, selected together, stretched, copi
   await page.mouse.move(from.x - perFrame * 5, from.y, { steps: 4 })
   await page.keyboard.press('Escape')
   await page.mouse.up()
+  // An edit that was made in spite of it would be in the document by then.
+  await page.waitForTimeout(1000)
   expect(await frames('rotation')).toEqual(before)
 })
 
