@@ -78,6 +78,7 @@ rows.push([
 ])
 const over = rows.filter(([name, ms]) => !String(name).startsWith('motion') && Number(ms) - both > 60)
 table(['at 1920 × 1080', 'ms'], rows)
+const more = over.length > 0 ? `; more: ${over.map(([name]) => name).join(', ')}` : ''
 console.log(
-  `\n${rows.length - over.length} of ${rows.length} take at most 60 ms beyond laying the pictures down${over.length ? `; more: ${over.map(([name]) => name).join(', ')}` : ''}`,
+  `\n${rows.length - over.length} of ${rows.length} take at most 60 ms beyond laying the pictures down${more}`,
 )

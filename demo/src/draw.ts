@@ -153,7 +153,8 @@ export function water(
         (w + 200)) -
       100
     const near = light === null ? 0 : Math.exp(-(((x + long / 2 - light) / (60 + 240 * depth)) ** 2))
-    c.strokeStyle = `rgba(255,${190 + 30 * near},${150 + 30 * near},${(0.05 + 0.32 * near) * (0.6 + 0.4 * Math.sin(t * 2.3 + i * 1.7))})`
+    const strength = (0.05 + 0.32 * near) * (0.6 + 0.4 * Math.sin(t * 2.3 + i * 1.7))
+    c.strokeStyle = `rgba(255,${190 + 30 * near},${150 + 30 * near},${strength})`
     c.lineWidth = 1 + 2.6 * depth
     c.beginPath()
     c.moveTo(x, y)

@@ -14,7 +14,7 @@ import {
   TITLE_PRESETS,
   TRANSITIONS,
 } from '@dusk/compositor'
-import { CLIP_PARAMS, COMMANDS, formatRate, TITLE_PARAMS, type Param } from '@dusk/timeline'
+import { CLIP_PARAMS, COMMANDS, formatRate, TITLE_PARAMS, type Param, type PictureInfo } from '@dusk/timeline'
 import { FORMATS } from '../../packages/media/test/formats/list'
 import { tryFormat } from '../../packages/media/test/formats/try'
 import { ROOT } from './options'
@@ -80,7 +80,8 @@ const ROUTES: [string, string][] = [
   ],
   [
     'GET /api/projects/:id/edits/:edit',
-    'what one edit changed, as RFC 6902 patches by entity, forward and back; with it the edit is taken back or done again',
+    'what one edit changed, as RFC 6902 patches by entity, forward and back; with it the edit is taken back or ' +
+      'done again',
   ],
   ['GET /api/projects/:id/history?before=N', 'what was done, newest first, a hundred entries at a time'],
   ['GET /api/projects/:id/revert?seq=N', 'the command that brings the project back to how it was after an edit'],
@@ -119,19 +120,22 @@ const ROUTES: [string, string][] = [
   ['/api/live?project=:id', 'WebSocket: says that edits, sources or renders changed'],
 ]
 
+/** Size, rate and transparency of a picture, in a few words. */
+function pictureWords({ width, height, variable, rate, alpha }: PictureInfo): string {
+  const pace = variable ? 'varying rate' : rate && `${formatRate(rate)}/s`
+  return [`${width} × ${height}`, pace, alpha && 'transparency'].filter(Boolean).join(', ')
+}
+
 /** Writes docs/formats.md: every format is made, read in and described anew. */
 async function formats(): Promise<void> {
   const dir = mkdtempSync(join(tmpdir(), 'dusk-formats-'))
   const rows: string[] = []
   for (const format of FORMATS) {
     const { asset, metadata } = await tryFormat(format, dir)
-    const picture =
-      asset.picture &&
-      `${asset.picture.width} × ${asset.picture.height}${asset.picture.variable ? ', varying rate' : asset.picture.rate ? `, ${formatRate(asset.picture.rate)}/s` : ''}${asset.picture.alpha ? ', transparency' : ''}`
     const sound = asset.sounds[0] && `${asset.sounds[0].channels} channels`
-    rows.push(
-      `| \`${format.name.split('.').at(-1)}\` | ${format.words} | ${[picture, sound].filter(Boolean).join('; ')} | ${metadata.notes.join(' ') || '—'} |`,
-    )
+    const read = [asset.picture && pictureWords(asset.picture), sound].filter(Boolean).join('; ')
+    const name = format.name.split('.').at(-1)
+    rows.push(`| \`${name}\` | ${format.words} | ${read} | ${metadata.notes.join(' ') || '—'} |`)
   }
   rmSync(dir, { recursive: true, force: true })
   await write(
@@ -164,11 +168,16 @@ function settingWords(param: Param): string {
 }
 
 function settingsTable(params: readonly Param[]): string {
-  const rows = params.map(
-    (param) =>
-      `| \`${param.key}\` | ${param.group ?? ''} | ${param.label} | ${settingWords(param)} | ${JSON.stringify(param.default)} | ${param.fixed ? 'no' : 'yes'} |`,
-  )
-  return `| Setting | Group | Shown as | Takes | Default | Keyframes |\n| --- | --- | --- | --- | --- | --- |\n${rows.join('\n')}`
+  const rows = params.map((param) => [
+    `\`${param.key}\``,
+    param.group ?? '',
+    param.label,
+    settingWords(param),
+    JSON.stringify(param.default),
+    param.fixed ? 'no' : 'yes',
+  ])
+  const head = ['Setting', 'Group', 'Shown as', 'Takes', 'Default', 'Keyframes']
+  return [head, head.map(() => '---'), ...rows].map((row) => `| ${row.join(' | ')} |`).join('\n')
 }
 
 /** Writes docs/gallery.md from the lists that drive the galleries and the details. */

@@ -39,7 +39,7 @@ describe('the gallery of transitions', () => {
     expect(drawer.findAll('li')).toHaveLength(TRANSITIONS.filter((kind) => kind.family === 'dips').length)
   })
 
-  it('puts one on the cut nearest to the playhead, with its sound, and selects it; another click changes it', async () => {
+  it('puts one on the cut nearest to the playhead, with its sound, selected; another click changes it', async () => {
     const { drawer, tile, joins, desk, player } = await gallery()
     player.seek(70 * frame)
     await typeNumber(drawer, 'Length', '0.8')

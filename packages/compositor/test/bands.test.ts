@@ -186,7 +186,8 @@ describe('an engine of two threads', () => {
        Atomics.store(words, 0, 1)
        for (;;) {
          const ticket = Atomics.load(words, 1)
-         if ((ticket & 255) < ((ticket >> 8) & 255) && Atomics.compareExchange(words, 1, ticket, ticket + 1) === ticket) break
+         const open = (ticket & 255) < ((ticket >> 8) & 255)
+         if (open && Atomics.compareExchange(words, 1, ticket, ticket + 1) === ticket) break
        }
        setInterval(() => {}, 1000)`,
       { eval: true, workerData: share.control },

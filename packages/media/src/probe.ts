@@ -135,7 +135,8 @@ export async function probe(path: string): Promise<SourceInfo> {
     const other = streams.find((s) => s.codec_type === 'video' || s.codec_type === 'audio')
     throw new BadMedia(
       other
-        ? 'The picture or sound in this file is of a kind that can’t be decoded here. Convert it to MP4 and add it again.'
+        ? 'The picture or sound in this file is of a kind that can’t be decoded here. ' +
+            'Convert it to MP4 and add it again.'
         : 'There is neither picture nor sound in this file.',
     )
   }

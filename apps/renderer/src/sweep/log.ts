@@ -30,7 +30,8 @@ export async function compactLogs(
     const rows = await db
       .select({
         seq: projectEdits.seq,
-        bytes: sql<number>`coalesce(pg_column_size(${projectEdits.patches}), 0) + pg_column_size(${projectEdits.command})`,
+        bytes: sql<number>`coalesce(pg_column_size(${projectEdits.patches}), 0)
+          + pg_column_size(${projectEdits.command})`,
       })
       .from(projectEdits)
       .where(eq(projectEdits.projectId, id))

@@ -25,7 +25,8 @@ export async function sweepAssets(db: Database, before: Date): Promise<number> {
           and(eq(assets.state, 'failed'), eq(assets.dismissed, true)),
           and(
             eq(assets.state, 'ready'),
-            sql`not exists (select 1 from projects p where p.id = ${assets.projectId} and ${named(sql`p.document::text`)})`,
+            sql`not exists (select 1 from projects p where p.id = ${assets.projectId}
+              and ${named(sql`p.document::text`)})`,
             sql`not exists (select 1 from project_edits e where e.project_id = ${assets.projectId}
               and (${named(sql`coalesce(e.patches::text, '')`)} or ${named(sql`e.command::text`)}
                 or ${named(sql`coalesce(e.undo::text, '')`)}))`,

@@ -141,7 +141,9 @@ export const FORMATS: Format[] = [
   {
     name: 'varying.mp4',
     words: 'variable frame rate',
-    args: "-vf select='not(mod(n\\,3))+lt(n\\,20)' -fps_mode passthrough -c:v libx264 -preset ultrafast -pix_fmt yuv420p",
+    args:
+      "-vf select='not(mod(n\\,3))+lt(n\\,20)' -fps_mode passthrough " +
+      '-c:v libx264 -preset ultrafast -pix_fmt yuv420p',
     input: 'picture',
     expect: { ...silent, variable: true },
   },

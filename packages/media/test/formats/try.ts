@@ -15,7 +15,8 @@ import type { Format } from './list'
 /** Pictures a second of the numbered footage. */
 const RATE = 25
 /** Eight bars say a picture's number in binary, the lowest digit at the left. */
-const NUMBERED = `nullsrc=s=320x180:r=${RATE}:d=2,geq=lum='if(mod(floor(N/pow(2,floor(X*8/W))),2),200,50)':cb=128:cr=128`
+const DIGITS = "geq=lum='if(mod(floor(N/pow(2,floor(X*8/W))),2),200,50)':cb=128:cr=128"
+const NUMBERED = `nullsrc=s=320x180:r=${RATE}:d=2,${DIGITS}`
 
 const INPUTS: Record<Format['input'], string[]> = {
   picture: ['-f', 'lavfi', '-i', NUMBERED],

@@ -243,20 +243,6 @@ function typeTime(field: TimeField, event: Event): void {
         @change="set([sounds[0]], { stream: $event })"
       />
     </section>
-    <section class="border-t border-line py-3">
-      <h3 class="font-semibold">Label</h3>
-      <LabelPicker class="mt-2" none :value="first.label" @change="set(clips, { label: $event })" />
-    </section>
-    <section class="border-t border-line py-3">
-      <h3 class="font-semibold">Note</h3>
-      <textarea
-        class="field mt-2 h-14 py-1"
-        :value="first.note"
-        maxlength="4000"
-        aria-label="Note on the clip"
-        @change="set(clips, { note: ($event.target as HTMLTextAreaElement).value })"
-        @keydown.stop
-      />
-    </section>
+    <LabelAndNote :label="first.label" :note="first.note" note-label="Note on the clip" @change="set(clips, $event)" />
   </div>
 </template>

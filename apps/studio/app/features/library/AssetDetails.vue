@@ -34,7 +34,7 @@ const facts = computed(() => {
   sounds.forEach((sound, i) =>
     rows.push([
       i === 0 ? 'Sound' : '',
-      `${sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`}${sound.title ? `, ${sound.title}` : ''}`,
+      [['', 'mono', 'stereo'][sound.channels] ?? `${sound.channels} channels`, sound.title].filter(Boolean).join(', '),
     ]),
   )
   if (state.value) {
@@ -132,20 +132,6 @@ async function findFile(event: Event): Promise<void> {
         Lay {{ assets.length }} pictures as a run
       </button>
     </section>
-    <section class="border-t border-line py-3">
-      <h3 class="font-semibold">Label</h3>
-      <LabelPicker class="mt-2" none :value="first.label" @change="set({ label: $event })" />
-    </section>
-    <section class="border-t border-line py-3">
-      <h3 class="font-semibold">Note</h3>
-      <textarea
-        class="field mt-2 h-16 py-1"
-        :value="first.note"
-        maxlength="4000"
-        aria-label="Note on the source"
-        @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
-        @keydown.stop
-      />
-    </section>
+    <LabelAndNote :label="first.label" :note="first.note" note-label="Note on the source" @change="set($event)" />
   </div>
 </template>

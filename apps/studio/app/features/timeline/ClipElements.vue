@@ -53,7 +53,8 @@ const visible = computed(() => {
       const x = (clip.start - scroll) * perTick
       const w = clip.length * perTick
       if (w < THINNEST && !desk.selection.has(clip.id)) continue
-      const label = `${clipName(entities, clip)} on ${row.track.name}, from ${formatTimecode(clip.start, rate)}, ${formatSeconds(clip.length)}`
+      const from = formatTimecode(clip.start, rate)
+      const label = `${clipName(entities, clip)} on ${row.track.name}, from ${from}, ${formatSeconds(clip.length)}`
       found.push({ clip, x, y: row.top - scrollY, w: Math.max(2, w), h: row.height, label })
     }
   }

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
 import { computed } from 'vue'
 import ChevronDown from '@lucide/vue/dist/esm/icons/chevron-down.mjs'
 import Eraser from '@lucide/vue/dist/esm/icons/eraser.mjs'
@@ -35,6 +34,7 @@ const SCOPES: { value: Scope; label: string }[] = [
   { value: 'unlocked', label: 'Tracks that are not locked' },
   { value: 'all', label: 'All tracks, locked ones too' },
 ]
+const tools = computed(() => TOOLS.map((entry) => ({ ...entry, shortcut: shortcuts.keyOf(`tool.${entry.value}`) })))
 const tool = computed(() => TOOLS.find((entry) => entry.value === desk.tool)!)
 const hint = (words: string, action: string) => {
   const key = shortcuts.keyOf(action)
@@ -45,142 +45,104 @@ const hint = (words: string, action: string) => {
 <template>
   <div class="@container border-b border-line bg-panel" role="toolbar" aria-label="Timeline tools">
     <div class="flex h-9 items-center gap-1 px-2">
-      <button
-        aria-label="Split"
-        class="key"
+      <ToolButton
+        label="Split"
+        wide
         :title="`${hint('Split at the playhead', 'cut.split')}; ${hint('all tracks', 'cut.splitAll')}`"
         @click="actions.split()"
       >
-        <Scissors :size="15" /> <span class="hidden @2xl:inline">Split</span>
-      </button>
-      <button
-        aria-label="Remove"
-        class="key"
+        <Scissors :size="15" />
+      </ToolButton>
+      <ToolButton
+        label="Remove"
+        wide
         :title="hint('Remove and leave the gap', 'cut.remove')"
         :disabled="desk.selection.size === 0"
         @click="actions.remove(false)"
       >
-        <Eraser :size="15" /> <span class="hidden @2xl:inline">Remove</span>
-      </button>
+        <Eraser :size="15" />
+      </ToolButton>
       <div class="flex items-center">
-        <button
-          aria-label="Close up"
-          class="key pr-1"
+        <ToolButton
+          label="Close up"
+          wide
+          class="pr-1"
           :title="hint('Remove and let later clips move up: ripple delete', 'cut.closeUp')"
           :disabled="desk.selection.size === 0 && !desk.range"
           @click="desk.selection.size === 0 ? actions.cutRange() : actions.remove(true)"
         >
-          <FoldHorizontal :size="15" /> <span class="hidden @2xl:inline">Close up</span>
-        </button>
-        <Listbox v-model="desk.scope" as="div" class="relative">
-          <ListboxButton
-            class="grid h-7 w-5 place-items-center rounded-md text-muted hover:bg-raised hover:text-ivory"
-            aria-label="Which tracks move when time closes or opens"
-            title="Which tracks move when time closes or opens"
-            ><ChevronDown :size="13"
-          /></ListboxButton>
-          <ListboxOptions class="absolute top-full left-0 z-30 w-52 rounded-md border border-line bg-raised py-1">
-            <ListboxOption
-              v-for="entry in SCOPES"
-              :key="entry.value"
-              v-slot="{ active, selected }"
-              :value="entry.value"
-              as="template"
-            >
-              <li class="cursor-pointer px-3 py-1" :class="[active && 'bg-line', selected && 'text-lamp']">
-                {{ entry.label }}
-              </li>
-            </ListboxOption>
-          </ListboxOptions>
-        </Listbox>
+          <FoldHorizontal :size="15" />
+        </ToolButton>
+        <MenuListbox
+          :value="desk.scope"
+          :options="SCOPES"
+          button="grid h-7 w-5 place-items-center rounded-md text-muted hover:bg-raised hover:text-ivory"
+          list="left-0 w-52"
+          label="Which tracks move when time closes or opens"
+          title="Which tracks move when time closes or opens"
+          @change="desk.scope = $event"
+        >
+          <ChevronDown :size="13" />
+        </MenuListbox>
       </div>
       <span class="mx-1 h-5 w-px bg-line" />
-      <Listbox v-model="desk.tool" as="div" class="relative">
-        <ListboxButton
-          class="key"
-          :class="desk.tool !== 'move' && 'bg-raised text-lamp'"
-          :title="`Drags: ${tool.hint}`"
-        >
-          <span class="hidden text-muted @3xl:inline">Drags</span> {{ tool.label.toLowerCase() }}
-          <ChevronDown :size="13" />
-        </ListboxButton>
-        <ListboxOptions class="absolute top-full left-0 z-30 w-80 rounded-md border border-line bg-raised py-1">
-          <ListboxOption
-            v-for="entry in TOOLS"
-            :key="entry.value"
-            v-slot="{ active, selected }"
-            :value="entry.value"
-            as="template"
-          >
-            <li class="cursor-pointer px-3 py-1" :class="active && 'bg-line'">
-              <span class="flex justify-between" :class="selected && 'text-lamp'"
-                >{{ entry.label }}
-                <span class="font-mono text-[10px] text-muted">{{ shortcuts.keyOf(`tool.${entry.value}`) }}</span></span
-              >
-              <span class="text-sm text-muted">{{ entry.hint }}</span>
-            </li>
-          </ListboxOption>
-        </ListboxOptions>
-      </Listbox>
-      <button
-        aria-label="Linked"
-        class="key"
-        :class="desk.linked && 'bg-raised text-lamp'"
-        :aria-pressed="desk.linked"
+      <MenuListbox
+        :value="desk.tool"
+        :options="tools"
+        :button="desk.tool === 'move' ? 'key' : 'key bg-raised text-lamp'"
+        list="left-0 w-80"
+        :title="`Drags: ${tool.hint}`"
+        @change="desk.tool = $event"
+      >
+        <span class="hidden text-muted @3xl:inline">Drags</span> {{ tool.label.toLowerCase() }}
+        <ChevronDown :size="13" />
+      </MenuListbox>
+      <ToolButton
+        label="Linked"
+        wide
+        :pressed="desk.linked"
         :title="hint('Picture and sound of a shot go together', 'view.linked')"
         @click="desk.linked = !desk.linked"
       >
-        <Link :size="15" /> <span class="hidden @2xl:inline">Linked</span>
-      </button>
-      <button
-        aria-label="Snap"
-        class="key"
-        :class="desk.snap && 'bg-raised text-lamp'"
-        :aria-pressed="desk.snap"
+        <Link :size="15" />
+      </ToolButton>
+      <ToolButton
+        label="Snap"
+        wide
+        :pressed="desk.snap"
         :title="`${hint('Drags stick to edges, markers and the playhead', 'view.snap')}; hold Ctrl to do without`"
         @click="desk.snap = !desk.snap"
       >
-        <Magnet :size="15" /> <span class="hidden @2xl:inline">Snap</span>
-      </button>
-      <button
-        aria-label="Marker"
-        class="key"
+        <Magnet :size="15" />
+      </ToolButton>
+      <ToolButton
+        label="Marker"
+        wide
         :title="hint('Set a marker, also while it plays', 'mark.add')"
         @click="addMarker()"
       >
-        <Flag :size="15" /> <span class="hidden @2xl:inline">Marker</span>
-      </button>
+        <Flag :size="15" />
+      </ToolButton>
       <span class="ml-auto" />
-      <button
-        aria-label="Storyboard"
-        class="key"
-        :class="desk.view === 'storyboard' && 'bg-raised text-lamp'"
-        :aria-pressed="desk.view === 'storyboard'"
+      <ToolButton
+        label="Storyboard"
+        wide
+        :pressed="desk.view === 'storyboard'"
         :title="hint('One card for each shot', 'view.storyboard')"
         @click="desk.view = desk.view === 'timeline' ? 'storyboard' : 'timeline'"
       >
-        <GalleryHorizontal :size="15" /> <span class="hidden @2xl:inline">Storyboard</span>
-      </button>
+        <GalleryHorizontal :size="15" />
+      </ToolButton>
       <template v-if="desk.view === 'timeline'">
-        <button
-          class="key px-1.5"
-          :title="hint('Farther away', 'view.farther')"
-          aria-label="Zoom out"
-          @click="desk.zoom(1 / 1.4)"
-        >
+        <ToolButton :title="hint('Farther away', 'view.farther')" label="Zoom out" @click="desk.zoom(1 / 1.4)">
           <ZoomOut :size="16" />
-        </button>
+        </ToolButton>
         <button class="key px-1.5" :title="hint('Nearer', 'view.nearer')" aria-label="Zoom in" @click="desk.zoom(1.4)">
           <ZoomIn :size="16" />
         </button>
-        <button
-          class="key px-1.5"
-          :title="hint('The whole reel', 'view.fit')"
-          aria-label="Show the whole reel"
-          @click="actions.fit()"
-        >
+        <ToolButton :title="hint('The whole reel', 'view.fit')" label="Show the whole reel" @click="actions.fit()">
           <MoveHorizontal :size="16" />
-        </button>
+        </ToolButton>
       </template>
     </div>
   </div>

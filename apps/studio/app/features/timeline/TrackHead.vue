@@ -68,49 +68,45 @@ function moveBy(by: 1 | -1): void {
       </button>
     </InlineName>
     <template v-if="track.kind === 'picture'">
-      <button
-        class="grid size-6 place-items-center"
-        :class="track.hidden ? 'text-rose' : 'text-muted hover:text-ivory'"
-        :aria-pressed="track.hidden"
+      <HeadSwitch
+        :label="`Hide ${track.name}`"
         :title="track.hidden ? 'Show' : 'Hide'"
-        :aria-label="`Hide ${track.name}`"
+        :pressed="track.hidden"
+        tone="text-rose"
         @click="set({ hidden: !track.hidden })"
       >
         <EyeOff v-if="track.hidden" :size="14" /><Eye v-else :size="14" />
-      </button>
+      </HeadSwitch>
     </template>
     <template v-else>
-      <button
-        class="grid size-6 place-items-center"
-        :class="track.muted ? 'text-rose' : 'text-muted hover:text-ivory'"
-        :aria-pressed="track.muted"
+      <HeadSwitch
+        :label="`Mute ${track.name}`"
         :title="track.muted ? 'Unmute' : 'Mute'"
-        :aria-label="`Mute ${track.name}`"
+        :pressed="track.muted"
+        tone="text-rose"
         @click="set({ muted: !track.muted })"
       >
         <VolumeX v-if="track.muted" :size="14" /><Volume2 v-else :size="14" />
-      </button>
-      <button
-        class="grid size-6 place-items-center"
-        :class="track.solo ? 'text-lamp' : 'text-muted hover:text-ivory'"
-        :aria-pressed="track.solo"
+      </HeadSwitch>
+      <HeadSwitch
+        :label="`Solo ${track.name}`"
         title="Hear this track alone"
-        :aria-label="`Solo ${track.name}`"
+        :pressed="track.solo"
+        tone="text-lamp"
         @click="set({ solo: !track.solo })"
       >
         <Headphones :size="14" />
-      </button>
+      </HeadSwitch>
     </template>
-    <button
-      class="grid size-6 place-items-center"
-      :class="track.locked ? 'text-lamp' : 'text-muted hover:text-ivory'"
-      :aria-pressed="track.locked"
+    <HeadSwitch
+      :label="`Lock ${track.name}`"
       :title="track.locked ? 'Unlock' : 'Lock'"
-      :aria-label="`Lock ${track.name}`"
+      :pressed="track.locked"
+      tone="text-lamp"
       @click="set({ locked: !track.locked })"
     >
       <Lock v-if="track.locked" :size="14" /><LockOpen v-else :size="14" />
-    </button>
+    </HeadSwitch>
     <Menu as="div" class="relative">
       <MenuButton
         class="grid h-6 w-4 place-items-center text-muted hover:text-ivory"

@@ -185,7 +185,13 @@ function paintClip(
     }
     if (w > 26) {
       const slip = view.slips.get(clip.id)
-      const name = `${slip ? `${slip > 0 ? '+' : '−'}${formatSeconds(Math.abs(slip))} · ` : ''}${clip.map.kind === 'freeze' ? 'frozen · ' : ''}${clipName(reading(view.project), clip).replace(/\.[^.]+$/, '')}`
+      const name = [
+        slip && `${slip > 0 ? '+' : '−'}${formatSeconds(Math.abs(slip))}`,
+        clip.map.kind === 'freeze' && 'frozen',
+        clipName(reading(view.project), clip).replace(/\.[^.]+$/, ''),
+      ]
+        .filter(Boolean)
+        .join(' · ')
       c.font = '500 11px "Hanken Grotesk Variable", sans-serif'
       c.textBaseline = 'middle'
       const at = Math.max(x, 0) + (clip.label ? 9 : 6)

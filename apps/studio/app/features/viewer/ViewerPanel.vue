@@ -1,14 +1,5 @@
 <script setup lang="ts">
-import {
-  Listbox,
-  ListboxButton,
-  ListboxOption,
-  ListboxOptions,
-  Menu,
-  MenuButton,
-  MenuItem,
-  MenuItems,
-} from '@headlessui/vue'
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { useElementBounding } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import Check from '@lucide/vue/dist/esm/icons/check.mjs'
@@ -131,7 +122,8 @@ async function saveFrame(): Promise<void> {
     const png = await player.grab(tick, format.value.width, format.value.height)
     const link = document.createElement('a')
     link.href = URL.createObjectURL(png)
-    link.download = `${project.reel?.name ?? 'frame'} ${formatTimecode(tick, format.value.rate).replaceAll(/[:;]/g, '.')}.png`
+    const place = formatTimecode(tick, format.value.rate).replaceAll(/[:;]/g, '.')
+    link.download = `${project.reel?.name ?? 'frame'} ${place}.png`
     link.click()
     setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
   } catch (error) {
@@ -214,29 +206,16 @@ async function saveFrame(): Promise<void> {
             </MenuItem>
           </MenuItems>
         </Menu>
-        <Listbox v-model="zoom" as="div" class="relative">
-          <ListboxButton
-            class="h-5 w-12 rounded-sm px-1 text-right font-mono text-[10px] whitespace-nowrap"
-            title="Size of the picture here"
-            aria-label="Size of the picture here"
-            >{{ percent }} %</ListboxButton
-          >
-          <ListboxOptions
-            class="absolute top-full right-0 z-30 mt-1 w-28 rounded-md border border-line bg-raised py-1 text-ivory"
-          >
-            <ListboxOption
-              v-for="entry in ZOOMS"
-              :key="entry.value"
-              v-slot="{ active, selected }"
-              :value="entry.value"
-              as="template"
-            >
-              <li class="cursor-pointer px-3 py-1" :class="[active && 'bg-line', selected && 'text-lamp']">
-                {{ entry.label }}
-              </li>
-            </ListboxOption>
-          </ListboxOptions>
-        </Listbox>
+        <MenuListbox
+          :value="zoom"
+          :options="ZOOMS"
+          button="h-5 w-12 rounded-sm px-1 text-right font-mono text-[10px] whitespace-nowrap"
+          list="right-0 mt-1 w-28"
+          label="Size of the picture here"
+          title="Size of the picture here"
+          @change="zoom = $event"
+          >{{ percent }} %</MenuListbox
+        >
       </div>
     </div>
     <div ref="room" class="relative min-h-0 flex-1 overflow-hidden" @wheel="panBy">
@@ -276,17 +255,17 @@ async function saveFrame(): Promise<void> {
           >{{ player.speed.value }}×</span
         >
         <div class="mx-auto flex items-center">
-          <button
-            class="key hidden px-1.5 @md:inline-flex"
+          <ToolButton
+            class="hidden @md:inline-flex"
             title="To the start (Home)"
-            aria-label="To the start"
+            label="To the start"
             @click="player.seek(0)"
           >
             <SkipBack :size="16" />
-          </button>
-          <button class="key px-1.5" title="One frame back (←)" aria-label="One frame back" @click="player.step(-1)">
+          </ToolButton>
+          <ToolButton title="One frame back (←)" label="One frame back" @click="player.step(-1)">
             <StepBack :size="16" />
-          </button>
+          </ToolButton>
           <button
             class="key size-9 justify-center rounded-full bg-raised px-0"
             :title="player.playing.value ? 'Pause (Space)' : 'Play (Space)'"
@@ -295,17 +274,17 @@ async function saveFrame(): Promise<void> {
           >
             <Pause v-if="player.playing.value" :size="18" /><Play v-else :size="18" />
           </button>
-          <button class="key px-1.5" title="One frame on (→)" aria-label="One frame on" @click="player.step(1)">
+          <ToolButton title="One frame on (→)" label="One frame on" @click="player.step(1)">
             <StepForward :size="16" />
-          </button>
-          <button
-            class="key hidden px-1.5 @md:inline-flex"
+          </ToolButton>
+          <ToolButton
+            class="hidden @md:inline-flex"
             title="To the end (End)"
-            aria-label="To the end"
+            label="To the end"
             @click="player.seek(length)"
           >
             <SkipForward :size="16" />
-          </button>
+          </ToolButton>
         </div>
         <div class="flex items-center">
           <button
@@ -324,37 +303,34 @@ async function saveFrame(): Promise<void> {
           >
             out
           </button>
-          <button
-            class="key px-1.5"
-            :class="desk.looping && 'bg-raised text-lamp'"
-            :aria-pressed="desk.looping"
+          <ToolButton
+            :pressed="desk.looping"
             :title="`Loop the marked part (${shortcuts.keyOf('play.loop')})`"
-            aria-label="Loop the marked part"
+            label="Loop the marked part"
             @click="desk.looping = !desk.looping"
           >
             <Repeat :size="15" />
-          </button>
+          </ToolButton>
         </div>
         <LevelMeter />
-        <button
-          class="key px-1.5"
+        <ToolButton
           title="Save this frame as a picture, at full size"
-          aria-label="Save this frame as a picture"
+          label="Save this frame as a picture"
           @click="saveFrame"
         >
           <Camera :size="16" />
-        </button>
-        <button
-          class="key hidden px-1.5 @md:inline-flex"
+        </ToolButton>
+        <ToolButton
+          class="hidden @md:inline-flex"
           title="The picture in a window of its own, for a second screen"
-          aria-label="The picture in a window of its own"
+          label="The picture in a window of its own"
           @click="lead.open()"
         >
           <PictureInPicture :size="16" />
-        </button>
-        <button class="key px-1.5" title="Full screen" aria-label="Full screen" @click="panel?.requestFullscreen()">
+        </ToolButton>
+        <ToolButton title="Full screen" label="Full screen" @click="panel?.requestFullscreen()">
           <Maximize :size="16" />
-        </button>
+        </ToolButton>
       </div>
     </div>
   </section>

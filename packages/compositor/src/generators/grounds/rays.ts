@@ -23,7 +23,8 @@ export const rays = defineGenerator({
     for (let i = 0; i < count; i++) {
       const [s1, c1] = sinCosDegrees((i / count) * 360)
       const [s2, c2] = sinCosDegrees(((i + 0.5) / count) * 360)
-      data += `M${width / 2} ${height / 2}l${c1 * reach} ${s1 * reach}L${width / 2 + c2 * reach} ${height / 2 + s2 * reach}Z`
+      const end = `${width / 2 + c2 * reach} ${height / 2 + s2 * reach}`
+      data += `M${width / 2} ${height / 2}l${c1 * reach} ${s1 * reach}L${end}Z`
     }
     const path = ck.Path.MakeFromSVGString(data)
     if (path) canvas.drawPath(path, paint)
