@@ -1,115 +1,37 @@
-import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { chromium } from '@playwright/test'
 import { sameData, type CommandInput } from '@dusk/timeline'
-import { Studio } from '../e2e/tools/api'
-import { buildStudio } from '../scripts/dusk/build'
-import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
-import { median, table } from './table'
+import { commandTimes, manyClips, measureDesk, pageHeap } from './desk'
+import { median } from './table'
 
 /** A reel of a hundred tracks and five thousand clips: opening it, moving about in it, editing it, undoing for long. */
-const PORT = 4873
-const [TRACKS, CLIPS] = [100, 5000]
-const data = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
-const origin = `http://127.0.0.1:${PORT}`
-const cluster = await openDatabase(data, false)
-await buildStudio()
-const env = serviceEnv(cluster, data, PORT)
-const studio = startStudio(env)
-await waitFor(`${origin}/api/health`, studio)
-const worker = startWorker(env)
-const api = new Studio(origin)
-const rows: (string | number)[][] = []
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--js-flags=--expose-gc'],
-})
-const page = await browser.newPage({ viewport: { width: 1920, height: 1080 } })
-const errors: string[] = []
-page.on('console', (message) => message.type() === 'error' && errors.push(message.text()))
-page.on('pageerror', (error) => errors.push(error.message))
+await measureDesk('timeline, 100 tracks and 5,000 clips', 4873, async (desk, rows) => {
+  const { api, page, origin, errors } = desk
+  const second = 705_600_000
 
-/** Frames a second while something goes on, by the browser's own frame times: the middle, and the slowest twentieth. */
-async function frames(what: string, act: () => Promise<void>): Promise<void> {
-  // As text: a helper that the TypeScript runner adds to named functions is not there in the page.
-  await page.evaluate(
-    `(() => {
+  /** Frames a second while something goes on, by the browser's own frame times: the middle, the slowest twentieth. */
+  async function frames(what: string, act: () => Promise<void>): Promise<void> {
+    // As text: a helper that the TypeScript runner adds to named functions is not there in the page.
+    await page.evaluate(
+      `(() => {
       const times = []
       const tick = (now) => { times.push(now); if (!window.stopFrames) requestAnimationFrame(tick) }
       Object.assign(window, { stopFrames: false, frameTimes: times })
       requestAnimationFrame(tick)
     })()`,
-  )
-  await act()
-  const times = await page.evaluate(() => {
-    ;(window as { stopFrames?: boolean }).stopFrames = true
-    return (window as unknown as { frameTimes: number[] }).frameTimes
-  })
-  const gaps = times
-    .slice(1)
-    .map((time, i) => time - times[i]!)
-    .sort((a, b) => a - b)
-  rows.push([`${what}, frames a second`, 1000 / median(gaps)])
-  rows.push(['… slowest twentieth', 1000 / gaps[Math.floor(gaps.length * 0.95)]!])
-}
-
-const commandTimes = (type: string) =>
-  page.evaluate(
-    (wanted) =>
-      performance
-        .getEntriesByName('command')
-        .filter((entry) => (entry as PerformanceMeasure).detail === wanted)
-        .map((entry) => entry.duration),
-    type,
-  )
-
-try {
-  const source = join(data, 'source.mp4')
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-f',
-    'lavfi',
-    '-i',
-    'testsrc2=s=320x180:r=30:d=20',
-    '-c:v',
-    'libx264',
-    '-pix_fmt',
-    'yuv420p',
-    source,
-  ])
-  const id = await api.createProject('Five thousand clips', 1920, 1080, { num: 30, den: 1 })
-  const asset = await api.upload(id, source)
-  const { project } = await api.ready(id, [asset])
-  const reelId = Object.keys(project.reels)[0]!
-  const second = 705_600_000
-  const made: CommandInput[] = []
-  const trackIds: string[] = []
-  for (let t = 0; t < TRACKS - 5; t++) {
-    const trackId = crypto.randomUUID()
-    trackIds.push(trackId)
-    made.push({ type: 'addTrack', reelId, trackId, purpose: 'picture' })
-  }
-  await api.edit(id, ...made)
-  const per = Math.ceil(CLIPS / trackIds.length)
-  const pieces = trackIds
-    .flatMap((trackId, t) =>
-      Array.from({ length: per }, (_, i) => ({
-        clipId: crypto.randomUUID(),
-        trackId,
-        assetId: asset,
-        stream: null,
-        start: (i * 2 + (t % 3)) * second,
-        length: second,
-        source: ((i + t) % 15) * second,
-        link: null,
-      })),
     )
-    .slice(0, CLIPS)
-  for (let i = 0; i < pieces.length; i += 1000)
-    await api.edit(id, { type: 'place', mode: 'free', pieces: pieces.slice(i, i + 1000) })
+    await act()
+    const times = await page.evaluate(() => {
+      ;(window as { stopFrames?: boolean }).stopFrames = true
+      return (window as unknown as { frameTimes: number[] }).frameTimes
+    })
+    const gaps = times
+      .slice(1)
+      .map((time, i) => time - times[i]!)
+      .sort((a, b) => a - b)
+    rows.push([`${what}, frames a second`, 1000 / median(gaps)])
+    rows.push(['… slowest twentieth', 1000 / gaps[Math.floor(gaps.length * 0.95)]!])
+  }
+
+  const { id, pieces } = await manyClips(desk, 95, 5000)
 
   const openings: number[] = []
   for (let i = 0; i < 3; i++) {
@@ -170,7 +92,7 @@ try {
     .nth(4)
     .click({ position: { x: 12, y: 8 } })
   for (let i = 0; i < 40; i++) await page.keyboard.press(i % 2 ? 'Alt+ArrowLeft' : 'Alt+ArrowRight')
-  rows.push(['a move in the client, ms (8 at most)', median(await commandTimes('move'))])
+  rows.push(['a move in the client, ms (8 at most)', median(await commandTimes(page, 'move'))])
   // With the page closed: what is asked is how long the server takes, not who else wants the processor.
   await page.goto('about:blank')
   const kept: number[] = []
@@ -217,10 +139,6 @@ try {
     .first()
     .click({ position: { x: 4, y: 8 } })
   const before = await document()
-  const heap = async () => {
-    await page.evaluate(() => (window as unknown as { gc?: () => void }).gc?.())
-    return page.evaluate(() => (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize)
-  }
   // The end is trimmed to the playhead, extended by a frame, and both are taken back, done again and taken back.
   for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight')
   const [undo, redo] = ['Control+z', 'Control+Shift+z']
@@ -229,7 +147,7 @@ try {
       await page.keyboard.press(key)
   }
   for (let i = 0; i < 20; i++) await round()
-  const start = await heap()
+  const start = await pageHeap(page)
   for (let i = 0; i < 500; i++) await round()
   await page
     .getByText(/every edit kept/)
@@ -237,16 +155,7 @@ try {
     .catch(async () => errors.push(`never kept: ${(await page.getByRole('status').allTextContents()).join(' ')}`))
   rows.push([
     'trimmed, extended, undone and redone 500 times, heap grown, MB (5 at most)',
-    ((await heap()) - start) / 1024 ** 2,
+    ((await pageHeap(page)) - start) / 1024 ** 2,
   ])
   rows.push(['… document as it was', sameData(await document(), before) ? 'yes' : 'NO'])
-  rows.push(['… errors on the console', errors.length])
-} finally {
-  await browser.close()
-  await Promise.all([end(worker), end(studio)])
-  await cluster.stop()
-  rmSync(data, { recursive: true, force: true })
-  table(['timeline, 100 tracks and 5,000 clips', ''], rows)
-  if (errors.length > 0) console.log(errors.slice(0, 5).join('\n'))
-}
-process.exit(0)
+})

@@ -46,10 +46,10 @@ const EDGE = {
   shadow: null,
   reflection: null,
 }
-rows.push(['edge: crop, corners and border', draw([{ ...base, edge: EDGE }])])
+rows.push(['frame style: crop, corners and border', draw([{ ...base, frameStyle: EDGE }])])
 rows.push([
-  'edge: with a soft shadow',
-  draw([{ ...base, edge: { ...EDGE, shadow: { strength: 0.8, x: 20, y: 20, blur: 40, colour: '#000000' } } }]),
+  'frame style: with a soft shadow',
+  draw([{ ...base, frameStyle: { ...EDGE, shadow: { strength: 0.8, x: 20, y: 20, blur: 40, colour: '#000000' } } }]),
 ])
 rows.push([
   'filling: blur of itself',

@@ -106,7 +106,7 @@ test('the browser and the renderer draw every transition, blend mode, title and 
   const made = (trackId: string, own: object, params = {}, length = 30) => ({
     type: 'addGenerated',
     mode: 'free',
-    made: [{ ...own, clipId: ids(), trackId, start: f(begin), length: f(length), params }],
+    generated: [{ ...own, clipId: ids(), trackId, start: f(begin), length: f(length), params }],
   })
   const title = (text: string, style: object, move: object | null = null) => ({
     kind: 'title',

@@ -125,7 +125,7 @@ function letters(reelId: string): CommandInput {
     type: 'addGenerated',
     mode: 'free',
     newTrack: { trackId, reelId },
-    made: [
+    generated: [
       words(
         'Lantern Night',
         0.6,

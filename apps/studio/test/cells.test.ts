@@ -165,7 +165,7 @@ describe('the tone of a countdown', () => {
     const made = run(project, {
       type: 'addGenerated',
       mode: 'free',
-      made: [
+      generated: [
         {
           kind: 'generator',
           generator: 'countdown',

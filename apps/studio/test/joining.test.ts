@@ -14,7 +14,7 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { animatedParams, rangeOf } from '~/features/keyframes/keyframes'
-import { fitOwn, plainTitle, planMade, sampleOf } from '~/features/titles/generated'
+import { fitOwn, plainTitle, planGenerated, sampleOf } from '~/features/titles/generated'
 import { STICKERS } from '~/features/titles/stickers'
 import { cutsOn, meantCuts, missingWords, nearestCut, transitionFor } from '~/features/transitions/cuts'
 import { boundsOf, covers, guideLines, outlineOf, outlinesAt, stickTo } from '~/features/timeline/outlines'
@@ -121,12 +121,12 @@ describe('what is made', () => {
   it('goes on the track it is dropped on when there is room, else on a new one in front', () => {
     const { project, reelId, picture, front } = desk()
     const made = plainTitle(project.reels[reelId]!.format)
-    const dropped = planMade(project, reelId, made, f(125), f(20), picture.id)
+    const dropped = planGenerated(project, reelId, made, f(125), f(20), picture.id)
     expect([dropped.trackId, dropped.command.newTrack]).toEqual([picture.id, undefined])
-    const crowded = planMade(project, reelId, made, f(30), f(20), picture.id)
+    const crowded = planGenerated(project, reelId, made, f(30), f(20), picture.id)
     expect(crowded.command.newTrack?.trackId).toBe(crowded.trackId)
     // Without a wish an empty track in front is taken.
-    expect(planMade(project, reelId, made, f(30), f(20)).trackId).toBe(front.id)
+    expect(planGenerated(project, reelId, made, f(30), f(20)).trackId).toBe(front.id)
     const next = run(project, crowded.command)
     expect(
       tracksOf(next, reelId)

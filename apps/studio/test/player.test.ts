@@ -278,20 +278,20 @@ describe('what workers are told', () => {
 
 describe('what is asked of the viewer', () => {
   it('is answered, or refused in words', async () => {
-    const grabbed = player.grab(0, 1920, 1080)
-    const { id } = preview.last('grab') as unknown as { id: number }
+    const grabbed = player.captureFrame(0, 1920, 1080)
+    const { id } = preview.last('captureFrame') as unknown as { id: number }
     const png = new Blob(['png'])
-    preview.say({ kind: 'grabbed', id, png })
+    preview.say({ kind: 'frame', id, png })
     expect(await grabbed).toBe(png)
-    const refused = player.grab(0, 1920, 1080)
+    const refused = player.captureFrame(0, 1920, 1080)
     preview.say({ kind: 'refused', id: id + 1, message: 'harbour-wide.mp4 can’t be decoded.' })
     await expect(refused).rejects.toThrow('harbour-wide.mp4')
   })
 
   it('is not asked for sketches while it plays', async () => {
     await roll()
-    expect(await player.sketch({} as never)).toBeNull()
-    expect(preview.last('sketch')).toBeUndefined()
+    expect(await player.thumbnail({} as never)).toBeNull()
+    expect(preview.last('thumbnail')).toBeUndefined()
   })
 
   it('is said when the viewer fails', () => {

@@ -10,7 +10,7 @@ import {
 import { colourWord, rgbToYuvCoefficients } from './colour'
 import type { VectorRenderer, Sprite } from './drawing/vectorRenderer'
 import type { Engine } from './engine'
-import type { Paint } from './layers/edges'
+import type { Paint } from './layers/frameStyle'
 import { LayerPainter } from './layers/layerPainter'
 import { placeLayer } from './layers/placeLayer'
 import { i420Length, Picture } from './picture'

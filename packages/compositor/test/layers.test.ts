@@ -130,7 +130,7 @@ describe('layers', async () => {
   }
 
   it('are cut where the crop says, to a fraction of a pixel', () => {
-    const at = draw({ edge: { ...EDGE, crop: { left: 0.25, right: 0, top: 0, bottom: 0.5 } } })
+    const at = draw({ frameStyle: { ...EDGE, crop: { left: 0.25, right: 0, top: 0, bottom: 0.5 } } })
     expect([at(29, 15), at(30, 15), at(59, 15), at(60, 15)]).toEqual([
       [0, 0, 0],
       [255, 255, 255],
@@ -141,26 +141,26 @@ describe('layers', async () => {
       [255, 255, 255],
       [0, 0, 0],
     ])
-    const fine = draw({ edge: { ...EDGE, crop: { left: 0.2625, right: 0, top: 0, bottom: 0 } } })
+    const fine = draw({ frameStyle: { ...EDGE, crop: { left: 0.2625, right: 0, top: 0, bottom: 0 } } })
     expect(fine(30, 20)[0]).toBeGreaterThan(110)
     expect(fine(30, 20)[0]).toBeLessThan(145)
   })
 
   it('draw nothing when the crop leaves nothing', () => {
-    const at = draw({ edge: { ...EDGE, crop: { left: 0.5, right: 0.5, top: 0, bottom: 0 } } })
+    const at = draw({ frameStyle: { ...EDGE, crop: { left: 0.5, right: 0.5, top: 0, bottom: 0 } } })
     expect(at(40, 25)).toEqual([0, 0, 0])
   })
 
   it('have round cornerRadius, a border around them, and fade at feathered edges', () => {
-    const round = draw({ edge: { ...EDGE, cornerRadius: 10 } })
+    const round = draw({ frameStyle: { ...EDGE, cornerRadius: 10 } })
     expect([round(20, 10), round(40, 10), round(23, 13)[0]! > 200]).toEqual([[0, 0, 0], [255, 255, 255], true])
-    const border = draw({ edge: { ...EDGE, border: 3 } })
+    const border = draw({ frameStyle: { ...EDGE, border: 3 } })
     expect([border(18, 25), border(16, 25), border(20, 25)]).toEqual([
       [255, 0, 0],
       [0, 0, 0],
       [255, 255, 255],
     ])
-    const soft = draw({ edge: { ...EDGE, feather: 10 } })
+    const soft = draw({ frameStyle: { ...EDGE, feather: 10 } })
     const ramp = [20, 23, 26, 29].map((x) => soft(x, 25)[0]!)
     expect(ramp).toEqual([...ramp].sort((a, b) => a - b))
     expect([ramp[0]! < 30, soft(35, 25)[0]]).toEqual([true, 255])
@@ -168,13 +168,13 @@ describe('layers', async () => {
 
   it('cast a shadow to where it falls, in its colour, and a mirror image below', () => {
     const shadow = { strength: 1, x: 8, y: 6, blur: 0, colour: '#00ff00' }
-    const at = draw({ edge: { ...EDGE, shadow } })
+    const at = draw({ frameStyle: { ...EDGE, shadow } })
     expect([at(64, 43), at(40, 25), at(70, 50)]).toEqual([
       [0, 255, 0],
       [255, 255, 255],
       [0, 0, 0],
     ])
-    const mirror = draw({ edge: { ...EDGE, reflection: { strength: 0.5, length: 0.5, gap: 2 } } })
+    const mirror = draw({ frameStyle: { ...EDGE, reflection: { strength: 0.5, length: 0.5, gap: 2 } } })
     expect(mirror(40, 41)).toEqual([0, 0, 0])
     expect(mirror(40, 42)[0]).toBeGreaterThan(90)
     expect(mirror(40, 50)[0]!).toBeLessThan(mirror(40, 44)[0]!)
@@ -183,7 +183,7 @@ describe('layers', async () => {
 
   it('turn together with their border', () => {
     // A quarter turn about the middle of an 80 × 60 frame: 40 × 30 becomes 30 × 40.
-    const at = draw({ edge: { ...EDGE, border: 3 } }, [0, 1, -1, 0, 55, 10])
+    const at = draw({ frameStyle: { ...EDGE, border: 3 } }, [0, 1, -1, 0, 55, 10])
     expect([at(40, 30), at(23, 30), at(19, 30)]).toEqual([
       [255, 255, 255],
       [255, 0, 0],

@@ -244,7 +244,7 @@ describe('the drawing room', async () => {
       const command = commandSchema.parse({
         type: 'addGenerated',
         mode: 'free',
-        made: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }],
+        generated: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }],
       })
       const { project } = applyCommand(empty, command, crypto.randomUUID())
       const wanted = planFrame(project, reelId, 2 * SECOND, { width: 480, height: 270 })

@@ -29,7 +29,7 @@ const title = (trackId: string, start: number, length: number, rest: object = {}
     ...rest,
   }) as const
 const made = (project: Project, ...pieces: object[]) =>
-  run(project, { type: 'addGenerated', mode: 'free', made: pieces } as unknown as CommandInput)
+  run(project, { type: 'addGenerated', mode: 'free', generated: pieces } as unknown as CommandInput)
 const clipOf = <K extends Clip['kind']>(project: Project, id: string, kind: K) => {
   const clip = project.clips[id]!
   if (clip.kind !== kind) throw new Error(`A ${clip.kind}, not a ${kind}.`)
@@ -48,7 +48,7 @@ describe('titles and made pictures', () => {
       type: 'addGenerated',
       mode: 'free',
       newTrack: { trackId: uuid(9), reelId: d.reelId },
-      made: [title(uuid(9), 0, 10)],
+      generated: [title(uuid(9), 0, 10)],
     } as unknown as CommandInput)
     expect(
       tracksOf(front, d.reelId)

@@ -371,7 +371,7 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
         ? {
             type: 'addGenerated',
             mode: w.mode,
-            made: [
+            generated: [
               {
                 kind: 'title',
                 clipId: uuid(ids++),

@@ -1,4 +1,4 @@
-import type { FramePlan, GeneratorLayer, LayerPlan, Matrix, TitleLayer } from '@dusk/timeline'
+import { leavesOf, type FramePlan, type GeneratorLayer, type Matrix, type TitleLayer } from '@dusk/timeline'
 import type { Picture } from '../picture'
 
 /** A drawn piece with its place in the layer it belongs to. */
@@ -49,32 +49,10 @@ export interface VectorRenderer {
 
 /** Titles of a plan, at any depth. */
 export function titlesOf(plan: FramePlan): TitleLayer[] {
-  const found: TitleLayer[] = []
-  const look = (layer: LayerPlan | null): void => {
-    if (!layer) return
-    if (layer.kind === 'title') found.push(layer)
-    else if (layer.kind === 'reel') found.push(...titlesOf(layer.plan))
-    else if (layer.kind === 'transition') {
-      look(layer.from)
-      look(layer.to)
-    }
-  }
-  plan.layers.forEach(look)
-  return found
+  return leavesOf(plan).filter((layer) => layer.kind === 'title')
 }
 
 /** Generated pictures of a plan, at any depth. */
 export function generatorsOf(plan: FramePlan): GeneratorLayer[] {
-  const found: GeneratorLayer[] = []
-  const look = (layer: LayerPlan | null): void => {
-    if (!layer) return
-    if (layer.kind === 'generator') found.push(layer)
-    else if (layer.kind === 'reel') found.push(...generatorsOf(layer.plan))
-    else if (layer.kind === 'transition') {
-      look(layer.from)
-      look(layer.to)
-    }
-  }
-  plan.layers.forEach(look)
-  return found
+  return leavesOf(plan).filter((layer) => layer.kind === 'generator')
 }

@@ -3,7 +3,7 @@ import { colourParts, colourWord } from '../colour'
 import type { Engine } from '../engine'
 import { Picture } from '../picture'
 import { blurPicture } from './blur'
-import type { Paint } from './edges'
+import type { Paint } from './frameStyle'
 import type { LayerPainter } from './layerPainter'
 
 /** Draws what lies behind a fitted picture, over the whole canvas. */

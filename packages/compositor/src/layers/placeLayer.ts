@@ -1,7 +1,7 @@
 import { BLEND_MODES, type Matrix, type PlacedLayer } from '@dusk/timeline'
 import type { Engine } from '../engine'
 import { Picture } from '../picture'
-import { drawEdged, type Paint } from './edges'
+import { drawFrameStyle, type Paint } from './frameStyle'
 import { drawFilling } from './filling'
 import type { LayerPainter } from './layerPainter'
 
@@ -14,12 +14,12 @@ export function placeLayer(
   target: Picture,
 ): void {
   if (layer.backgroundFill) drawFilling(engine, painter, layer.backgroundFill, layer.opacity, paint, target)
-  if (!layer.edge && !layer.motionBlur && !layer.blend) {
+  if (!layer.frameStyle && !layer.motionBlur && !layer.blend) {
     paint(layer.matrix, layer.opacity, target)
     return
   }
-  if (layer.edge && !layer.motionBlur && !layer.blend && layer.opacity === 1) {
-    drawEdged(engine, painter, layer.edge, layer, layer.matrix, paint, target)
+  if (layer.frameStyle && !layer.motionBlur && !layer.blend && layer.opacity === 1) {
+    drawFrameStyle(engine, painter, layer.frameStyle, layer, layer.matrix, paint, target)
     return
   }
   const { kernels } = engine
@@ -28,7 +28,7 @@ export function placeLayer(
   const sheet = Picture.rgba(engine, width, height)
   const drawAt = (matrix: Matrix) => {
     kernels.fill(sheet.address(), pixels, 0)
-    if (layer.edge) drawEdged(engine, painter, layer.edge, layer, matrix, paint, sheet)
+    if (layer.frameStyle) drawFrameStyle(engine, painter, layer.frameStyle, layer, matrix, paint, sheet)
     else paint(matrix, 1, sheet)
   }
   if (layer.motionBlur) {

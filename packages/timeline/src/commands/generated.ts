@@ -26,7 +26,7 @@ const optional = { params: clipSchema.options[0].shape.params.optional() }
 export const addGenerated = defineCommand({
   schema: z.object({
     type: z.literal('addGenerated'),
-    made: z
+    generated: z
       .array(
         z.discriminatedUnion('kind', [
           titleClipSchema.pick({ kind: true, title: true }).extend({ ...base, ...optional }),
@@ -45,10 +45,10 @@ export const addGenerated = defineCommand({
       .max(50)
       .default([]),
   }),
-  apply(edit, { made, mode, newTrack, newTracks }) {
+  apply(edit, { generated, mode, newTrack, newTracks }) {
     if (newTrack) addTrack.apply(edit, { type: 'addTrack', purpose: 'titles', ...newTrack })
     for (const track of newTracks) addTrack.apply(edit, { type: 'addTrack', purpose: 'picture', ...track })
-    const clips = made.map(({ clipId, trackId, start, length, params, ...own }): Clip => {
+    const clips = generated.map(({ clipId, trackId, start, length, params, ...own }): Clip => {
       const track = openTrack(edit, trackId)
       if (track.kind !== 'picture') refuse('kind', `${track.name} is for sound; this needs a picture track.`, [trackId])
       if (edit.get('clips', clipId)) refuse('id', 'That clip is already there.', [clipId])
@@ -70,9 +70,9 @@ export const addGenerated = defineCommand({
     if (new Set(clips.map((clip) => clip.id)).size < clips.length) refuse('id', 'Two of these clips have the same id.')
     putClips(edit, clips, mode)
   },
-  describe: ({ made }) => {
+  describe: ({ generated }) => {
     const words = { title: 'title', generator: 'picture', adjustment: 'adjustment' }
-    return `Added ${count(made.length, words[made[0]!.kind])}`
+    return `Added ${count(generated.length, words[generated[0]!.kind])}`
   },
 })
 

@@ -1,3 +1,4 @@
+import { bisectRight } from 'd3-array'
 import { z } from 'zod'
 import { frameToTicks, ticksPerFrame, ticksToFrame } from '../time/ticks'
 import { rateSchema } from './values'
@@ -20,14 +21,7 @@ export function frameCount(table: FrameTable): number {
 /** The frame showing at `ticks`; before the first and after the last one, those are held. */
 export function frameAt(table: FrameTable, ticks: number): number {
   if (table.kind === 'constant') return Math.min(Math.max(ticksToFrame(ticks, table.rate), 0), table.count - 1)
-  let low = 0
-  let high = table.starts.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (table.starts[middle]! <= ticks) low = middle + 1
-    else high = middle
-  }
-  return Math.max(low - 1, 0)
+  return Math.max(bisectRight(table.starts, ticks) - 1, 0)
 }
 
 /** Start of a frame in ticks. */

@@ -59,7 +59,7 @@ export function trackMatrix(params: Params, at: number, format: Size): { matrix:
  * What a clip's settings make of its outline, or `undefined` when they leave it alone. `scale`: output per reel
  * pixel.
  */
-export function edgePlan(look: ClipLook, scale: number, track = 1): FrameStylePlan | undefined {
+export function frameStylePlan(look: ClipLook, scale: number, track = 1): FrameStylePlan | undefined {
   const { cropLeft, cropRight, cropTop, cropBottom, cropFeather, cornerRadius, border, shadow, reflection } = look
   const bare = !cropLeft && !cropRight && !cropTop && !cropBottom && !cropFeather && !cornerRadius && !border
   if (bare && !shadow && !reflection) return undefined

@@ -40,7 +40,7 @@ interface LayerBase {
   alpha: boolean
   /** Absent: normal. */
   blend?: Exclude<BlendMode, 'normal'>
-  edge?: FrameStylePlan
+  frameStyle?: FrameStylePlan
   backgroundFill?: BackgroundFillPlan
   /** Where the layer is at moments while the shutterAngle is open, for motion blur; their pictures are averaged. */
   motionBlur?: Matrix[]
@@ -135,26 +135,26 @@ export interface OutputSize {
 /** A title's runs with plain values. */
 export type PlannedRun = Omit<TitleRun, 'style'> & { style: Record<string, Value> }
 
-/** Every picture a plan needs, those of nested reels and transitions included, in the order they are drawn. */
-export function pictureLayers(plan: FramePlan): PictureLayer[] {
-  return plan.layers.flatMap(picturesOf)
+/** A layer that holds no others. */
+export type LeafLayer = Exclude<PlacedLayer, { kind: 'reel' }>
+
+/** The layers that hold no others, those of nested reels and transitions included, in the order they are drawn. */
+export function leavesOf(plan: FramePlan): LeafLayer[] {
+  const within = (layer: LayerPlan | null): LeafLayer[] => {
+    if (!layer) return []
+    if (layer.kind === 'reel') return leavesOf(layer.plan)
+    if (layer.kind === 'transition') return [...within(layer.from), ...within(layer.to)]
+    return [layer]
+  }
+  return plan.layers.flatMap(within)
 }
 
-function picturesOf(layer: LayerPlan | null): PictureLayer[] {
-  if (!layer) return []
-  if (layer.kind === 'picture') return [layer]
-  if (layer.kind === 'reel') return pictureLayers(layer.plan)
-  if (layer.kind === 'transition') return [...picturesOf(layer.from), ...picturesOf(layer.to)]
-  return []
+/** Every picture a plan needs, those of nested reels and transitions included, in the order they are drawn. */
+export function pictureLayers(plan: FramePlan): PictureLayer[] {
+  return leavesOf(plan).filter((layer) => layer.kind === 'picture')
 }
 
 /** Whether any layer of a plan is lettered or drawn by rule, at any depth: such plans need the vector painter. */
 export function needsDrawing(plan: FramePlan): boolean {
-  const drawn = (layer: LayerPlan | null): boolean => {
-    if (!layer) return false
-    if (layer.kind === 'reel') return needsDrawing(layer.plan)
-    if (layer.kind === 'transition') return drawn(layer.from) || drawn(layer.to)
-    return layer.kind === 'title' || layer.kind === 'generator'
-  }
-  return plan.layers.some(drawn)
+  return leavesOf(plan).some((layer) => layer.kind === 'title' || layer.kind === 'generator')
 }

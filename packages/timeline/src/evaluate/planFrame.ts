@@ -1,3 +1,4 @@
+import { bisector } from 'd3-array'
 import type { Asset } from '../document/asset'
 import type { Clip, GeneratorClip, ReelClip, TitleClip } from '../document/clip'
 import { clipEnd, trackClips, tracksOf } from '../document/query'
@@ -10,7 +11,7 @@ import { valueAt, type Value } from '../params/animated'
 import { resolveParams, type Params } from '../params/spec'
 import { TITLE_PARAMS } from '../params/titleParams'
 import { ticksPerFrame } from '../time/ticks'
-import { edgePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
+import { frameStylePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
 import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
 import { sourceTimeAt } from './timeMap'
@@ -167,7 +168,7 @@ export class FramePlanner {
       const reel = moved ? multiply(moved.matrix, placed) : placed
       return multiply(multiply(toOutput, reel), scaling(width / own.layer.width, height / own.layer.height))
     }
-    const edge = edgePlan(look, scale)
+    const frameStyle = frameStylePlan(look, scale)
     const backgroundFill = fillingPlan(clip, look, own.shown, this.reel, toOutput)
     const motionBlur = smearPlan(look, ticksPerFrame(format.rate), placeAt)
     return {
@@ -175,7 +176,7 @@ export class FramePlanner {
       matrix: roundMatrix(placeAt(0)),
       opacity,
       ...(look.blend === 'normal' ? {} : { blend: look.blend }),
-      ...(edge ? { edge } : {}),
+      ...(frameStyle ? { frameStyle } : {}),
       ...(backgroundFill ? { backgroundFill } : {}),
       ...(motionBlur ? { motionBlur } : {}),
     } as PlacedLayer
@@ -224,28 +225,17 @@ export class FramePlanner {
   }
 }
 
+const byStart = bisector((clip: Clip) => clip.start).right
+const byFrom = bisector((transition: Lane['transitions'][number]) => transition.from).right
+
 /** The clip showing on a lane at `tick`. */
 function clipAt({ clips }: Lane, tick: number): Clip | null {
-  let low = 0
-  let high = clips.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (clips[middle]!.start <= tick) low = middle + 1
-    else high = middle
-  }
-  const clip = clips[low - 1]
+  const clip = clips[byStart(clips, tick) - 1]
   return clip && tick < clipEnd(clip) ? clip : null
 }
 
 function transitionAt({ transitions }: Lane, tick: number): Lane['transitions'][number] | null {
-  let low = 0
-  let high = transitions.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (transitions[middle]!.from <= tick) low = middle + 1
-    else high = middle
-  }
-  const found = transitions[low - 1]
+  const found = transitions[byFrom(transitions, tick) - 1]
   return found && tick < found.to ? found : null
 }
 
@@ -318,7 +308,7 @@ function dropCovered(layers: LayerPlan[], size: OutputSize): LayerPlan[] {
 
 /** Nothing is done to the layer beyond placing it. */
 function isPlain(layer: PlacedLayer): boolean {
-  return !layer.blend && !layer.edge && !layer.backgroundFill && !layer.motionBlur
+  return !layer.blend && !layer.frameStyle && !layer.backgroundFill && !layer.motionBlur
 }
 
 function covers(layer: LayerPlan, size: OutputSize): boolean {

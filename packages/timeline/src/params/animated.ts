@@ -1,3 +1,4 @@
+import { bisector } from 'd3-array'
 import { z } from 'zod'
 import { colourSchema, signedTicksSchema } from '../document/values'
 import { easeAt, easeSchema, type Ease } from './ease'
@@ -48,6 +49,8 @@ export function isAnimated<T extends Value>(value: Animated<T>): value is { keys
   return typeof value === 'object' && !Array.isArray(value) && 'keys' in value
 }
 
+const byTime = bisector((key: Key<Value>) => key.at).right
+
 /**
  * A value at a moment of clip time. Before the first keyframe and after the last the nearest one holds. Numbers,
  * points and colours go smoothly; words and switches change at the keyframe.
@@ -58,13 +61,7 @@ export function valueAt<T extends Value>(animated: Animated<T>, clipTime: number
   if (clipTime <= keys[0]!.at) return keys[0]!.value
   const last = keys.at(-1)!
   if (clipTime >= last.at) return last.value
-  let i = 0
-  let high = keys.length - 1
-  while (i + 1 < high) {
-    const middle = (i + high) >> 1
-    if (keys[middle]!.at <= clipTime) i = middle
-    else high = middle
-  }
+  const i = byTime(keys, clipTime) - 1
   const [a, b] = [keys[i]!, keys[i + 1]!]
   return between(a, b, easeAt(a.ease, (clipTime - a.at) / (b.at - a.at)))
 }

@@ -29,7 +29,7 @@ let running = 0
 async function draw(t: number): Promise<void> {
   const plan = canvas.value ? props.planAt(t) : null
   if (!plan) return
-  const picture = await player.sketch(plan)
+  const picture = await player.thumbnail(plan)
   const target = canvas.value
   if (picture && target) {
     if (target.width !== plan.width || target.height !== plan.height) {

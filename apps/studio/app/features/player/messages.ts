@@ -2,13 +2,13 @@ import type { Rect, TitleMeasure } from '@dusk/compositor'
 import type { DocumentDelta, FramePlan, TitleLayer } from '@dusk/timeline'
 
 /** A question about a title's letters: where a range of them is, which one is at a point of the frame. */
-export interface WordsRequest {
+export interface TitleLayoutRequest {
   layer: TitleLayer
   range?: [from: number, to: number]
   at?: [x: number, y: number]
 }
 
-export interface WordsReply {
+export interface TitleLayoutReply {
   measure: TitleMeasure
   rects: Rect[]
   letter: number | null
@@ -53,21 +53,21 @@ export type PreviewRequest =
   | { kind: 'sources'; sources: Sources }
   | { kind: 'size'; width: number; height: number }
   | { kind: 'show'; tick: number }
-  | { kind: 'beside'; plans: readonly FramePlan[] }
+  | { kind: 'splitView'; plans: readonly FramePlan[] }
   | ({ kind: 'play' } & PlayOrder)
   | { kind: 'pause' }
-  | { kind: 'words'; id: number; ask: WordsRequest }
-  | { kind: 'sketch'; id: number; plan: FramePlan }
-  | { kind: 'grab'; id: number; tick: number; width: number; height: number }
+  | { kind: 'titleLayout'; id: number; ask: TitleLayoutRequest }
+  | { kind: 'thumbnail'; id: number; plan: FramePlan }
+  | { kind: 'captureFrame'; id: number; tick: number; width: number; height: number }
 
 export type PreviewReply =
   | { kind: 'ready' }
   | { kind: 'primed'; run: number }
   | { kind: 'shown'; tick: number; ms: number; helped: number }
   | { kind: 'stats'; shown: number; dropped: number; late: number; worstLag: number }
-  | { kind: 'words'; id: number; answer: WordsReply }
-  | { kind: 'sketched'; id: number; picture: ImageBitmap | null }
-  | { kind: 'grabbed'; id: number; png: Blob }
+  | { kind: 'titleLayout'; id: number; answer: TitleLayoutReply }
+  | { kind: 'thumbnail'; id: number; picture: ImageBitmap | null }
+  | { kind: 'frame'; id: number; png: Blob }
   | { kind: 'refused'; id: number; message: string }
   | { kind: 'failed'; message: string }
 

@@ -14,7 +14,15 @@ import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
 import { SoundOutput } from './soundOutput'
-import type { MixReply, MixRequest, PreviewReply, PreviewRequest, Sources, WordsReply, WordsRequest } from './messages'
+import type {
+  MixReply,
+  MixRequest,
+  PreviewReply,
+  PreviewRequest,
+  Sources,
+  TitleLayoutReply,
+  TitleLayoutRequest,
+} from './messages'
 
 /** Speeds that J and L step through. */
 const SHUTTLE = [1, 2, 4, 8, 16]
@@ -63,7 +71,10 @@ export class Player {
   private readonly readiness = new Set<'filled' | 'primed'>()
   /** When a document was last given to be tried out, until its picture is there. */
   private triedAt = 0
-  private readonly asked = new Map<number, { resolve: (answer: WordsReply) => void; reject: (error: Error) => void }>()
+  private readonly asked = new Map<
+    number,
+    { resolve: (answer: TitleLayoutReply) => void; reject: (error: Error) => void }
+  >()
   private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
@@ -132,15 +143,15 @@ export class Player {
           underruns: this.sound.underruns,
         }
         return
-      case 'words':
+      case 'titleLayout':
         this.asked.get(data.id)?.resolve(data.answer)
         this.asked.delete(data.id)
         return
-      case 'sketched':
+      case 'thumbnail':
         this.sketches.get(data.id)?.(data.picture)
         this.sketches.delete(data.id)
         return
-      case 'grabbed':
+      case 'frame':
         this.grabs.get(data.id)?.resolve(data.png)
         this.grabs.delete(data.id)
         return
@@ -219,12 +230,12 @@ export class Player {
    * Shows frames of a document side by side, such as the last and the first around a cut, until the next place is
    * shown. They are drawn by the same code as everything else, each at its share of the viewer.
    */
-  beside(project: Project, reelId: string, ticks: readonly number[]): void {
+  splitView(project: Project, reelId: string, ticks: readonly number[]): void {
     if (this.playing.value) return
     const even = (value: number) => Math.max(16, Math.round(value / 2) * 2)
     const share = { width: even(this.size.width / ticks.length) - 2, height: even(this.size.height / ticks.length) }
     const plans = ticks.map((tick) => planFrame(project, reelId, Math.max(0, tick), share))
-    this.toPreview({ kind: 'beside', plans })
+    this.toPreview({ kind: 'splitView', plans })
   }
 
   /** Shows again what the playhead is on. */
@@ -271,20 +282,20 @@ export class Player {
   }
 
   /** A frame at full size, from the original files. @throws {Error} in words when that is not possible */
-  grab(tick: number, width: number, height: number): Promise<Blob> {
+  captureFrame(tick: number, width: number, height: number): Promise<Blob> {
     const id = ++this.grabCount
     return new Promise((resolve, reject) => {
       this.grabs.set(id, { resolve, reject })
-      this.toPreview({ kind: 'grab', id, tick, width, height })
+      this.toPreview({ kind: 'captureFrame', id, tick, width, height })
     })
   }
 
   /** Where a title's letters are, in reel pixels. @throws {Error} when its fonts can't be read */
-  words(ask: WordsRequest): Promise<WordsReply> {
+  titleLayout(ask: TitleLayoutRequest): Promise<TitleLayoutReply> {
     const id = ++this.grabCount
     return new Promise((resolve, reject) => {
       this.asked.set(id, { resolve, reject })
-      this.toPreview({ kind: 'words', id, ask })
+      this.toPreview({ kind: 'titleLayout', id, ask })
     })
   }
 
@@ -297,12 +308,12 @@ export class Player {
   }
 
   /** A frame drawn from its plan, for galleries; `null` while it plays or its pictures are not there yet. */
-  sketch(plan: FramePlan): Promise<ImageBitmap | null> {
+  thumbnail(plan: FramePlan): Promise<ImageBitmap | null> {
     if (this.playing.value) return Promise.resolve(null)
     const id = ++this.grabCount
     return new Promise((resolve) => {
       this.sketches.set(id, resolve)
-      this.toPreview({ kind: 'sketch', id, plan })
+      this.toPreview({ kind: 'thumbnail', id, plan })
     })
   }
 

@@ -20,7 +20,7 @@ import {
   type TitleLayer,
 } from '@dusk/timeline'
 import { CONTROL, openRing, type Ring } from './ring'
-import type { PlayOrder, PreviewReply, PreviewRequest, WordsRequest } from './messages'
+import type { PlayOrder, PreviewReply, PreviewRequest, TitleLayoutRequest } from './messages'
 import { SourcePictures } from './sourcePictures'
 
 /** How far ahead of play the next shot's decoder is opened, in frames of the reel. */
@@ -218,13 +218,13 @@ async function play(playing: PlayOrder): Promise<void> {
 }
 
 /** Answers where a title's letters are. */
-async function words(id: number, ask: WordsRequest): Promise<void> {
+async function titleLayout(id: number, ask: TitleLayoutRequest): Promise<void> {
   await standing
   try {
     await makeReady(wordsPlan(ask.layer), compositor!)
     const drawing = compositor!.drawing!
     say({
-      kind: 'words',
+      kind: 'titleLayout',
       id,
       answer: {
         measure: drawing.measure(ask.layer),
@@ -243,11 +243,11 @@ function wordsPlan(layer: TitleLayer): FramePlan {
 }
 
 /** Sketches wait in line: they share the decoders with the viewer, which comes first. */
-let sketching: Promise<void> = Promise.resolve()
+let drawingThumbnails: Promise<void> = Promise.resolve()
 let sketcher: Compositor | null = null
 
 /** A small frame for a gallery. */
-async function sketch(id: number, plan: FramePlan): Promise<void> {
+async function thumbnail(id: number, plan: FramePlan): Promise<void> {
   let picture: ImageBitmap | null = null
   try {
     if (compositor && pictures && !order) {
@@ -263,12 +263,12 @@ async function sketch(id: number, plan: FramePlan): Promise<void> {
   } catch {
     // A gallery picture that can't be drawn stays empty; the viewer says what is wrong with a source.
   }
-  if (picture) postMessage({ kind: 'sketched', id, picture } satisfies PreviewReply, { transfer: [picture] })
-  else say({ kind: 'sketched', id, picture: null })
+  if (picture) postMessage({ kind: 'thumbnail', id, picture } satisfies PreviewReply, { transfer: [picture] })
+  else say({ kind: 'thumbnail', id, picture: null })
 }
 
 /** A frame at full size from originals, as a PNG. */
-async function grab(id: number, tick: number, width: number, height: number): Promise<void> {
+async function captureFrame(id: number, tick: number, width: number, height: number): Promise<void> {
   await standing
   const found: Picture[] = []
   try {
@@ -282,7 +282,7 @@ async function grab(id: number, tick: number, width: number, height: number): Pr
     const sheet = new OffscreenCanvas(width, height)
     sheet.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0)
     own.release()
-    say({ kind: 'grabbed', id, png: await sheet.convertToBlob({ type: 'image/png' }) })
+    say({ kind: 'frame', id, png: await sheet.convertToBlob({ type: 'image/png' }) })
   } catch (error) {
     say({ kind: 'refused', id, message: (error as Error).message })
   } finally {
@@ -321,7 +321,7 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       wanted = data.tick
       if (!order) void showWanted()
       return
-    case 'beside':
+    case 'splitView':
       wanted = data.plans
       if (!order) void showWanted()
       return
@@ -332,13 +332,13 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
     case 'pause':
       order = null
       return
-    case 'words':
-      void words(data.id, data.ask)
+    case 'titleLayout':
+      void titleLayout(data.id, data.ask)
       return
-    case 'sketch':
-      sketching = sketching.then(() => sketch(data.id, data.plan))
+    case 'thumbnail':
+      drawingThumbnails = drawingThumbnails.then(() => thumbnail(data.id, data.plan))
       return
-    case 'grab':
-      void grab(data.id, data.tick, data.width, data.height)
+    case 'captureFrame':
+      void captureFrame(data.id, data.tick, data.width, data.height)
   }
 }

@@ -1,3 +1,4 @@
+import { bisector } from 'd3-array'
 import { clipEnd, clipName, reading, type Project } from '@dusk/timeline'
 
 /** A place that drags stick to, and what it is called. */
@@ -34,6 +35,8 @@ export function snapTargets(
   return targets.sort((a, b) => a.tick - b.tick)
 }
 
+const byTick = bisector((target: SnapTarget) => target.tick).left
+
 /**
  * How far edges have to be moved for the nearest of them to meet a target.
  * @param edges positions in ticks
@@ -46,14 +49,8 @@ export function snapBy(
 ): { by: number; target: SnapTarget } | null {
   let best: { by: number; target: SnapTarget } | null = null
   for (const edge of edges) {
-    let low = 0
-    let high = targets.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (targets[middle]!.tick < edge) low = middle + 1
-      else high = middle
-    }
-    for (const target of [targets[low - 1], targets[low]]) {
+    const next = byTick(targets, edge)
+    for (const target of [targets[next - 1], targets[next]]) {
       if (!target) continue
       const by = target.tick - edge
       if (Math.abs(by) <= reach && (!best || Math.abs(by) < Math.abs(best.by))) best = { by, target }

@@ -93,7 +93,7 @@ export function useTrimDrag(session: DragSession) {
         const moved = mode === 'ripple' ? `, later clips move ${signed(longer)}` : ''
         label.value = { words: `${formatTimecode(to, rate)}, ${signed(longer)}${moved}${stop}`, bad: false, ...at }
         const place = mode === 'ripple' && edge === 'start' ? clip.start : to
-        if (next) player.beside(next, project.reelId, [place - frame(), place])
+        if (next) player.splitView(next, project.reelId, [place - frame(), place])
       },
       () => void (to !== origin && project.perform(command())),
     )
@@ -123,7 +123,7 @@ export function useTrimDrag(session: DragSession) {
         to = Math.min(Math.max(snapFor(clip, wanted), limits.min), limits.max)
         const next = tryOut(document, command())
         label.value = { words: `cut at ${formatTimecode(to, rate)}, ${signed(to - right.start)}`, bad: false, ...at }
-        if (next) player.beside(next, project.reelId, [to - frame(), to])
+        if (next) player.splitView(next, project.reelId, [to - frame(), to])
       },
       () => void (to !== right.start && project.perform(command())),
     )
@@ -153,7 +153,7 @@ export function useTrimDrag(session: DragSession) {
         const left = [begin + by, limits.max - by].map((tick) => formatSeconds(Math.max(0, tick)))
         const room = Number.isFinite(limits.max) ? `, ${left[0]} before, ${left[1]} after` : ''
         label.value = { words: `source ${held[0]} → ${held[1]}${room}`, bad: false, ...at }
-        if (next) player.beside(next, project.reelId, [clip.start, clipEnd(clip) - frame()])
+        if (next) player.splitView(next, project.reelId, [clip.start, clipEnd(clip) - frame()])
       },
       () => void (by !== 0 && project.perform(command())),
     )
@@ -181,7 +181,7 @@ export function useTrimDrag(session: DragSession) {
           ...at,
         }
         if (next)
-          player.beside(next, project.reelId, [
+          player.splitView(next, project.reelId, [
             clip.start + by - frame(),
             clip.start + by,
             clipEnd(clip) + by - frame(),

@@ -3,13 +3,13 @@ import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { FramePlanner, snapToFrame, type FramePlan } from '@dusk/timeline'
-import { sampleOf, type Made } from './generated'
+import { sampleOf, type Generated } from './generated'
 
-/** Something that can be made, drawn as it will be: it runs while the pointer is on it. */
+/** Something that can be generated, drawn as it will be: it runs while the pointer is on it. */
 const props = defineProps<{
   name: string
   hint: string
-  made: Made
+  generated: Generated
   length: number
   format: { width: number; height: number }
   removable?: boolean
@@ -19,7 +19,7 @@ const button = ref<HTMLElement | null>(null)
 const active = ref(false)
 
 const sample = computed(() => {
-  const { project, reelId } = sampleOf(props.made, props.format, props.length)
+  const { project, reelId } = sampleOf(props.generated, props.format, props.length)
   return new FramePlanner(project, reelId)
 })
 const size = computed(() => {
@@ -31,14 +31,14 @@ function planAt(t: number): FramePlan {
   const rate = { num: 30, den: 1 }
   return sample.value.plan(snapToFrame(Math.min(t * props.length, props.length - 23_520_000), rate), size.value)
 }
-const version = computed(() => `${JSON.stringify(props.made)} ${size.value.width}`)
+const version = computed(() => `${JSON.stringify(props.generated)} ${size.value.width}`)
 
 let stop = () => {}
 onMounted(
   () =>
     (stop = draggable({
       element: button.value!,
-      getInitialData: () => ({ kind: 'made', made: props.made, length: props.length, name: props.name }),
+      getInitialData: () => ({ kind: 'generated', generated: props.generated, length: props.length, name: props.name }),
     })),
 )
 onBeforeUnmount(() => stop())

@@ -43,7 +43,7 @@ async function measure(): Promise<void> {
   const [from, to] = [input.selectionStart, input.selectionEnd]
   titles.range = [from, to]
   try {
-    const answer = await player.words({ layer: layer(), range: [from, to] })
+    const answer = await player.titleLayout({ layer: layer(), range: [from, to] })
     rects.value = from < to ? answer.rects : []
     caret.value = from === to ? (answer.rects[0] ?? null) : null
     const missing = answer.measure.missing.join(' ')
@@ -69,7 +69,7 @@ function press(down: PointerEvent): void {
   const frame = target.parentElement!.parentElement!.getBoundingClientRect()
   const letter = async (event: PointerEvent) => {
     const point = at(back, (event.clientX - frame.left) / props.scale, (event.clientY - frame.top) / props.scale)
-    return (await player.words({ layer: layer(), at: [point[0], point[1]] })).letter ?? 0
+    return (await player.titleLayout({ layer: layer(), at: [point[0], point[1]] })).letter ?? 0
   }
   let begin = 0
   const begun = letter(down).then((index) => {

@@ -4,7 +4,7 @@ import Type from '@lucide/vue/dist/esm/icons/type.mjs'
 import { GENERATOR_FAMILIES, GENERATORS, presetTitle, TITLE_FAMILIES, TITLE_PRESETS } from '@dusk/compositor'
 import { useGenerated } from './useGenerated'
 import { STICKERS } from './stickers'
-import { fitOwn, TITLE_LENGTH, type Made } from './generated'
+import { fitOwn, TITLE_LENGTH, type Generated } from './generated'
 import { useProject } from '~/features/project/projectStore'
 import { useTitles } from './titlesStore'
 
@@ -18,7 +18,7 @@ interface Entry {
   key: string
   name: string
   hint: string
-  made: Made
+  generated: Generated
   length: number
   own?: boolean
 }
@@ -28,7 +28,7 @@ const words = ref('')
 const format = computed(() => project.reel?.format ?? { width: 1920, height: 1080 })
 
 const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
-  const made = (generator: string, settings: object = {}): Made => ({
+  const generated = (generator: string, settings: object = {}): Generated => ({
     kind: 'generator',
     generator,
     settings: settings as never,
@@ -39,7 +39,7 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
       key: entry.id,
       name: entry.name,
       hint: 'Kept by you.',
-      made: fitOwn(entry, format.value),
+      generated: fitOwn(entry, format.value),
       length: TITLE_LENGTH,
       own: true,
     }))
@@ -47,7 +47,13 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
       name: name as string,
       entries: TITLE_PRESETS[family as keyof typeof TITLE_FAMILIES].map((preset): Entry => {
         const { title, params, length } = presetTitle(preset, format.value)
-        return { key: preset.id, name: preset.name, hint: `${name}.`, made: { kind: 'title', title, params }, length }
+        return {
+          key: preset.id,
+          name: preset.name,
+          hint: `${name}.`,
+          generated: { kind: 'title', title, params },
+          length,
+        }
       }),
     }))
     return [{ name: 'Your own', entries: own }, ...shipped]
@@ -59,7 +65,7 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
         key: text!,
         name: label!,
         hint: '',
-        made: made('sticker', { text, size: Math.round(format.value.height / 4) }),
+        generated: generated('sticker', { text, size: Math.round(format.value.height / 4) }),
         length: TITLE_LENGTH,
       })),
     }))
@@ -67,7 +73,7 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
     key: 'adjustment',
     name: 'Adjustment',
     hint: 'Takes everything beneath as one picture, to move, size, crop, frame or blend it as a whole.',
-    made: { kind: 'adjustment', params: {} },
+    generated: { kind: 'adjustment', params: {} },
     length: TITLE_LENGTH,
   }
   const whole = kind.value === 'Backgrounds' ? [{ name: 'Everything beneath', entries: [adjustment] }] : []
@@ -78,7 +84,7 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
       key: entry.id,
       name: entry.name,
       hint: entry.hint,
-      made: made(entry.id),
+      generated: generated(entry.id),
       length: TITLE_LENGTH,
     })),
   }))
@@ -139,11 +145,11 @@ const shown = computed(() => {
             :key="entry.key"
             :name="entry.name"
             :hint="entry.hint"
-            :made="entry.made"
+            :generated="entry.generated"
             :length="entry.length"
             :format="format"
             :removable="entry.own"
-            @use="act.put(entry.made, entry.length)"
+            @use="act.put(entry.generated, entry.length)"
             @remove="titles.drop(entry.key)"
           />
         </ul>

@@ -4,7 +4,7 @@ import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { actionsOf, defineFeature } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
-import { planMade, type Made } from './generated'
+import { planGenerated, type Generated } from './generated'
 import GeneratorDetails from './GeneratorDetails.vue'
 import TitleDetails from './TitleDetails.vue'
 import TitlesDrawer from './TitlesDrawer.vue'
@@ -30,9 +30,9 @@ export const titles = defineFeature({
   ],
   useActions() {
     const desk = useDesk()
-    const made = useGenerated()
+    const generated = useGenerated()
     return actionsOf('Letter', [
-      ['letter.type', 'Type on the picture', () => made.type()],
+      ['letter.type', 'Type on the picture', () => generated.type()],
       ['letter.drawer', 'Titles and shapes', () => desk.toggleDrawer('titles')],
     ])
   },
@@ -49,14 +49,14 @@ export const titles = defineFeature({
   },
   useDrops() {
     const project = useProject()
-    const made = useGenerated()
+    const generated = useGenerated()
     return {
-      made: {
+      generated: {
         /** Shows the track that has room for it. */
         follow({ start, track }, data) {
           const length = Number(data.length)
-          const what = data.made as Made
-          const to = planMade(project.document!, project.reelId, what, start(length), length, track?.id ?? null)
+          const what = data.generated as Generated
+          const to = planGenerated(project.document!, project.reelId, what, start(length), length, track?.id ?? null)
           const trackId = to.command.newTrack ? (track?.id ?? '') : to.trackId
           return {
             ghosts: [{ trackId, start: to.start, length: to.length }],
@@ -66,7 +66,7 @@ export const titles = defineFeature({
         },
         drop({ start, track }, data) {
           const length = Number(data.length)
-          made.put(data.made as Made, length, start(length), track?.id ?? null)
+          generated.put(data.generated as Generated, length, start(length), track?.id ?? null)
         },
       },
     }

@@ -12,18 +12,18 @@ import {
 } from '@dusk/timeline'
 import type { OwnTitle } from '~~/shared/preferences'
 
-type AddMade = Extract<CommandInput, { type: 'addGenerated' }>
-/** What is made, before it is said where it goes. */
-export type Made = Pick<AddMade['made'][number], 'params'> &
+type AddGenerated = Extract<CommandInput, { type: 'addGenerated' }>
+/** What is generated, before it is said where it goes. */
+export type Generated = Pick<AddGenerated['generated'][number], 'params'> &
   (
     | { kind: 'title'; title: Title }
     | { kind: 'generator'; generator: string; settings: Record<string, never> }
     | { kind: 'adjustment' }
   )
 
-/** Where something made goes: a track with room there, or a new one in front. */
+/** Where something generated goes: a track with room there, or a new one in front. */
 export interface MadePlan {
-  command: AddMade
+  command: AddGenerated
   clipId: string
   trackId: string
   start: number
@@ -32,13 +32,13 @@ export interface MadePlan {
 }
 
 /**
- * Lays something made down at a place: on `wanted` if there is room, else on the foremost track with room, else on a
- * new one.
+ * Lays something generated down at a place: on `wanted` if there is room, else on the foremost track with room, else on
+ * a new one.
  */
-export function planMade(
+export function planGenerated(
   project: Project,
   reelId: string,
-  made: Made,
+  generated: Generated,
   at: number,
   length: number,
   wanted: string | null = null,
@@ -61,7 +61,7 @@ export function planMade(
     command: {
       type: 'addGenerated',
       mode: 'free',
-      made: [{ ...made, clipId, trackId, start, length: end - start } as AddMade['made'][number]],
+      generated: [{ ...generated, clipId, trackId, start, length: end - start } as AddGenerated['generated'][number]],
       ...(target ? {} : { newTrack: { trackId, reelId } }),
     },
     clipId,
@@ -72,9 +72,9 @@ export function planMade(
   }
 }
 
-/** A reel of some shape that holds one thing made, for showing it in a gallery. */
+/** A reel of some shape that holds one thing generated, for showing it in a gallery. */
 export function sampleOf(
-  made: Made,
+  generated: Generated,
   format: { width: number; height: number },
   length: number,
 ): { project: Project; reelId: string } {
@@ -100,8 +100,8 @@ export function sampleOf(
     label: null,
     gain: 0,
     fit: null,
-    ...made,
-    params: made.params ?? {},
+    ...generated,
+    params: generated.params ?? {},
   }
   return {
     project: {
@@ -113,8 +113,8 @@ export function sampleOf(
   }
 }
 
-/** A title kept in a reel of another size, made to fit this one. */
-export function fitOwn({ title, params, format }: OwnTitle, to: { width: number; height: number }): Made {
+/** A title kept in a reel of another size, generated to fit this one. */
+export function fitOwn({ title, params, format }: OwnTitle, to: { width: number; height: number }): Generated {
   const factor = Math.min(to.width, to.height) / Math.min(format.width, format.height)
   const { position } = params
   const moved = Array.isArray(position)
@@ -137,7 +137,7 @@ export function fitOwn({ title, params, format }: OwnTitle, to: { width: number;
 }
 
 /** A plain title with nothing said yet. */
-export function plainTitle(format: { width: number; height: number }): Made {
+export function plainTitle(format: { width: number; height: number }): Generated {
   return {
     kind: 'title',
     title: {

@@ -1,4 +1,4 @@
-import { planMade, plainTitle, TITLE_LENGTH, type Made } from './generated'
+import { planGenerated, plainTitle, TITLE_LENGTH, type Generated } from './generated'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useTitles } from './titlesStore'
@@ -12,14 +12,19 @@ export function useGenerated() {
   const playhead = usePlayhead()
 
   /** Puts something at a place and selects it. Returns the clip's id, or `null` when it was refused. */
-  function put(made: Made, length: number, at = playhead.now(), trackId: string | null = null): string | null {
+  function put(
+    generated: Generated,
+    length: number,
+    at = playhead.now(),
+    trackId: string | null = null,
+  ): string | null {
     const document = project.document
     if (!document) return null
-    const plan = planMade(document, project.reelId, made, at, length, trackId)
+    const plan = planGenerated(document, project.reelId, generated, at, length, trackId)
     if (!project.perform(plan.command)) return null
     desk.select([plan.clipId], project.document)
     // What was put in is seen at once, and words that come with a move are seen when they have come.
-    const comes = made.kind === 'title' ? Math.min(made.title.in?.length ?? 0, plan.length / 2) : 0
+    const comes = generated.kind === 'title' ? Math.min(generated.title.in?.length ?? 0, plan.length / 2) : 0
     const now = playhead.now()
     if (comes > 0 || now < plan.start || now >= plan.start + plan.length) playhead.goTo(plan.start + comes)
     return plan.clipId
@@ -32,8 +37,8 @@ export function useGenerated() {
   function type(position: [number, number] | null = null): void {
     const format = project.reel?.format
     if (!format) return
-    const made = plainTitle(format)
-    const id = put(position ? { ...made, params: { position } } : made, TITLE_LENGTH)
+    const generated = plainTitle(format)
+    const id = put(position ? { ...generated, params: { position } } : generated, TITLE_LENGTH)
     if (id) titles.editing = id
   }
 

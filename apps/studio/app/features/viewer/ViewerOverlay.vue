@@ -23,7 +23,7 @@ const desk = useDesk()
 const titles = useTitles()
 const player = usePlayer()
 const playhead = usePlayhead()
-const made = useGenerated()
+const generated = useGenerated()
 const drag = useViewerDrag(toRef(props, 'scale'))
 const frame = ref<HTMLElement | null>(null)
 
@@ -43,7 +43,7 @@ watch(
     for (const clip of titlesSeen.value) {
       try {
         const layer = { ...titleLayer(clip, playhead.tick.value, format), travel: 0.5 }
-        const { measure } = await player.words({ layer })
+        const { measure } = await player.titleLayout({ layer })
         words.value = new Map(words.value).set(clip.id, {
           x: measure.left,
           y: measure.top,
@@ -149,7 +149,7 @@ function open(event: MouseEvent): void {
   else if (!found && project.reel) {
     const [x, y] = local(event)
     const { width, height } = project.reel.format
-    made.type([Math.round(x - width / 2), Math.round(y - height / 2)])
+    generated.type([Math.round(x - width / 2), Math.round(y - height / 2)])
   }
 }
 

@@ -119,7 +119,7 @@ watch(player.failure, (message) => message && notices.warn(message))
 async function saveFrame(): Promise<void> {
   try {
     const tick = player.place()
-    const png = await player.grab(tick, format.value.width, format.value.height)
+    const png = await player.captureFrame(tick, format.value.width, format.value.height)
     const link = document.createElement('a')
     link.href = URL.createObjectURL(png)
     const place = formatTimecode(tick, format.value.rate).replaceAll(/[:;]/g, '.')

@@ -77,7 +77,12 @@ export function planSplit(
       params: params as never,
     } as const
   })
-  commands.push({ type: 'addGenerated', mode: 'free', newTracks: tracks.map((trackId) => ({ trackId, reelId })), made })
+  commands.push({
+    type: 'addGenerated',
+    mode: 'free',
+    newTracks: tracks.map((trackId) => ({ trackId, reelId })),
+    generated: made,
+  })
   return commands
 }
 

@@ -15,7 +15,7 @@ const LARGEST = 4096
  * Draws a layer with crop, rounded corners, border, shadow and reflection. The outline is worked out on the upright
  * picture at its size in the output, so that it is as sharp as what it surrounds, and then turned with it.
  */
-export function drawEdged(
+export function drawFrameStyle(
   engine: Engine,
   painter: LayerPainter,
   edge: FrameStylePlan,

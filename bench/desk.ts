@@ -1,0 +1,139 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium, type Page } from '@playwright/test'
+import type { CommandInput } from '@dusk/timeline'
+import { parts, Studio } from '../e2e/tools/api'
+import { buildStudio } from '../scripts/dusk/build'
+import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
+import { table } from './table'
+
+/** The built studio with a database, a worker and a page of a headless browser, for measuring. */
+export interface BenchDesk {
+  data: string
+  origin: string
+  databaseUrl: string
+  api: Studio
+  page: Page
+  studioPid: number
+  /** Errors on the page's console. */
+  errors: string[]
+}
+
+/** Starts everything, measures, prints the rows and takes everything away again, whatever happens. */
+export async function measureDesk(
+  title: string,
+  port: number,
+  measure: (desk: BenchDesk, rows: (string | number)[][]) => Promise<void>,
+  viewport = { width: 1920, height: 1080 },
+): Promise<never> {
+  const data = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
+  const origin = `http://127.0.0.1:${port}`
+  const cluster = await openDatabase(data, false)
+  await buildStudio()
+  const env = serviceEnv(cluster, data, port)
+  const studio = startStudio(env)
+  await waitFor(`${origin}/api/health`, studio)
+  const worker = startWorker(env)
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--autoplay-policy=no-user-gesture-required',
+      '--js-flags=--expose-gc',
+    ],
+  })
+  const page = await browser.newPage({ viewport })
+  const errors: string[] = []
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()))
+  page.on('pageerror', (error) => errors.push(error.message))
+  const rows: (string | number)[][] = []
+  try {
+    const desk = {
+      data,
+      origin,
+      databaseUrl: cluster.url,
+      api: new Studio(origin),
+      page,
+      studioPid: studio.pid!,
+      errors,
+    }
+    await measure(desk, rows)
+    rows.push(['errors on the console', errors.length])
+  } finally {
+    await browser.close()
+    await Promise.all([end(worker), end(studio)])
+    await cluster.stop()
+    rmSync(data, { recursive: true, force: true })
+    table([title, ''], rows)
+    if (errors.length > 0) console.log(errors.slice(0, 5).join('\n'))
+  }
+  process.exit(0)
+}
+
+/** Makes a file of moving test pictures. */
+export function testFootage(path: string, size: string, fps: number, seconds: number): string {
+  const made = `testsrc2=s=${size}:r=${fps}:d=${seconds}`
+  const encoding = ['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709']
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', made, ...encoding, path])
+  return path
+}
+
+const SECOND = 705_600_000
+
+/** A project of many one-second clips on many tracks, with gaps between them. */
+export async function manyClips({ api, data }: BenchDesk, tracks: number, clips: number) {
+  const id = await api.createProject('Five thousand clips', 1920, 1080, { num: 30, den: 1 })
+  const asset = await api.upload(id, testFootage(join(data, 'source.mp4'), '320x180', 30, 20))
+  const { reelId } = parts(await api.ready(id, [asset]))
+  const trackIds = Array.from({ length: tracks }, () => crypto.randomUUID())
+  await api.edit(
+    id,
+    ...trackIds.map((trackId): CommandInput => ({ type: 'addTrack', reelId, trackId, purpose: 'picture' })),
+  )
+  const each = Math.ceil(clips / tracks)
+  const pieces = trackIds
+    .flatMap((trackId, t) =>
+      Array.from({ length: each }, (_, i) => ({
+        clipId: crypto.randomUUID(),
+        trackId,
+        assetId: asset,
+        stream: null,
+        start: (i * 2 + (t % 3)) * SECOND,
+        length: SECOND,
+        source: ((i + t) % 15) * SECOND,
+        link: null,
+      })),
+    )
+    .slice(0, clips)
+  for (let i = 0; i < pieces.length; i += 1000)
+    await api.edit(id, { type: 'place', mode: 'free', pieces: pieces.slice(i, i + 1000) })
+  return { id, pieces }
+}
+
+/** Milliseconds that commands of a kind took on the page. */
+export const commandTimes = (page: Page, type: string): Promise<number[]> =>
+  page.evaluate(
+    (wanted) =>
+      performance
+        .getEntriesByName('command')
+        .filter((entry) => (entry as PerformanceMeasure).detail === wanted)
+        .map((entry) => entry.duration),
+    type,
+  )
+
+/** Bytes that the page's scripts hold, rubbish collected first. */
+export async function pageHeap(page: Page): Promise<number> {
+  await page.evaluate(() => (window as unknown as { gc?: () => void }).gc?.())
+  return page.evaluate(() => (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize)
+}
+
+/** Waits until the viewer has drawn its first picture. */
+export const pictureShown = (page: Page) =>
+  page.waitForFunction(
+    () => Number(document.querySelector('[data-shown-tick]')?.getAttribute('data-shown-tick') ?? -1) >= 0,
+  )
