@@ -50,7 +50,8 @@ export async function openDatabase(data: string, durable = true): Promise<Cluste
 export async function waitFor(url: string, child: ChildProcess, seconds = 60): Promise<void> {
   for (let i = 0; i < seconds * 10; i++) {
     if (child.exitCode !== null) throw new StepFailed('The studio stopped while starting; its own words are above.')
-    const ok = await fetch(url).then(
+    // A kept connection would be closed by the studio just when the next request goes out on it.
+    const ok = await fetch(url, { headers: { connection: 'close' } }).then(
       (response) => response.ok,
       () => false,
     )
