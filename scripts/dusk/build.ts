@@ -33,12 +33,17 @@ async function whenChanged(
   writeFileSync(stamp, now)
 }
 
-/** Compiles the kernels when their sources changed. */
+/** Compiles the kernels, and takes the stretcher out of its package, when what they come from changed. */
 export function buildKernels(): Promise<void> {
   return whenChanged(
     'the kernels',
-    ['packages/compositor/kernels', 'packages/compositor/package.json'],
-    'packages/compositor/build/kernels.wasm',
+    [
+      'packages/compositor/kernels',
+      'packages/compositor/package.json',
+      'packages/sound/package.json',
+      'packages/sound/build-stretcher.mjs',
+    ],
+    'packages/sound/build/smooth-stretch.js',
     () => run('Building the kernels', 'npm', ['run', 'build:kernels'], { cwd: ROOT }),
   )
 }

@@ -1,11 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import type { SoundPlan } from '@dusk/timeline'
 import {
   decibelsToGain,
   downmix,
   gainToDecibels,
   LoudnessMeter,
-  mixRange,
   readSoundHeader,
   readWaveform,
   soundByteRange,
@@ -13,7 +11,6 @@ import {
   WaveformBuilder,
   waveformLevel,
   writeSoundHeader,
-  type SoundReader,
 } from '../src/index'
 
 function sine(seconds: number, frequency: number, decibels: number): Float32Array {
@@ -33,51 +30,8 @@ describe('levels', () => {
   })
 })
 
-describe('mixing', () => {
-  // Streams: 0 counts up in mono, 1 is stereo, 2 is 5.1 with one value a channel.
-  const read: SoundReader = async (_asset, stream, from, count) => {
-    if (stream === 0) return { channels: 1, samples: Float32Array.from({ length: count }, (_, i) => from + i) }
-    if (stream === 1)
-      return { channels: 2, samples: Float32Array.from({ length: count * 2 }, (_, i) => (i % 2 ? -1 : 1)) }
-    return {
-      channels: 6,
-      samples: Float32Array.from({ length: count * 6 }, (_, i) => [0.1, 0.2, 0.4, 0.9, 0.3, 0.5][i % 6]!),
-    }
-  }
-  const piece = { assetId: 'a', stream: 0, at: 10, length: 20, from: 100, gain: 0 }
-
-  it('puts each sample where it belongs, whatever the blocks', async () => {
-    const plan: SoundPlan = {
-      length: 40,
-      pieces: [piece, { ...piece, stream: 1, at: 25, length: 100, gain: -6.020599913279624 }],
-    }
-    const whole = await mixRange(plan, 0, 40, read)
-    expect(whole[9 * 2]).toBe(0)
-    expect(whole[10 * 2]).toBe(100)
-    expect(whole[24 * 2 + 1]).toBe(114)
-    expect(whole[25 * 2]).toBeCloseTo(115.5, 5)
-    expect(whole[25 * 2 + 1]).toBeCloseTo(114.5, 5)
-    const pieces: number[] = []
-    for (const [from, count] of [
-      [0, 7],
-      [7, 1],
-      [8, 20],
-      [28, 12],
-    ] as const)
-      pieces.push(...(await mixRange(plan, from, count, read)))
-    expect(pieces).toEqual([...whole])
-  })
-
-  it('is silent before a source begins', async () => {
-    const out = await mixRange({ length: 20, pieces: [{ ...piece, at: 0, from: -5 }] }, 0, 12, read)
-    expect([...out.filter((_, i) => i % 2 === 0)]).toEqual([0, 0, 0, 0, 0, 0, 1, 2, 3, 4, 5, 6])
-  })
-
-  it('folds 5.1 down without its low-frequency channel', async () => {
-    const out = await mixRange({ length: 1, pieces: [{ ...piece, stream: 2, at: 0 }] }, 0, 1, read)
-    const h = Math.SQRT1_2
-    expect(out[0]).toBeCloseTo(0.1 + 0.4 * h + 0.3 * h, 5)
-    expect(out[1]).toBeCloseTo(0.2 + 0.4 * h + 0.5 * h, 5)
+describe('folding down', () => {
+  it('has a share for each channel', () => {
     for (const n of [1, 2, 3, 4, 5, 6, 7, 8, 16]) expect(downmix(n).left).toHaveLength(n)
   })
 })

@@ -11,13 +11,14 @@ import {
   type PictureEncoding,
   type Storage,
 } from '@dusk/media'
-import { LoudnessMeter, mixRange } from '@dusk/sound'
+import { LoudnessMeter, Mixer, pieceSources, stretchEngines } from '@dusk/sound'
 import type { RenderProgress, RenderReport, RenderSettings } from '@dusk/store'
 import {
   FramePlanner,
   frameToTicks,
   pictureLayers,
   planSound,
+  TICKS_PER_SAMPLE,
   reading,
   reelLength,
   reelsInside,
@@ -204,14 +205,18 @@ async function renderSound(
 ): Promise<{ loudness: number | null; peak: number }> {
   const { project, reelId, settings, book, storage, signal } = request
   meter.stage('sound')
-  const plan = planSound(project, reelId, from, from + frameToTicks(frames, settings.rate))
+  // From the reel's start, so that what began before the range is heard in it: tails, echoes, slow gates.
+  const plan = planSound(project, reelId, 0, from + frameToTicks(frames, settings.rate))
+  const first = Math.round(from / TICKS_PER_SAMPLE)
   const files = new SoundFiles(storage, book)
   const encoder = new SoundEncoder(out, SOUND_BITRATE[settings.quality])
   const loudness = new LoudnessMeter()
+  const mixer = new Mixer(plan, pieceSources(files.read, stretchEngines()))
   try {
-    for (let at = 0; at < plan.length; at += SAMPLE_RATE) {
+    await mixer.seek(first)
+    for (let at = first; at < plan.length; at += SAMPLE_RATE) {
       signal?.throwIfAborted()
-      const block = await mixRange(plan, at, Math.min(SAMPLE_RATE, plan.length - at), files.read)
+      const block = await mixer.render(Math.min(SAMPLE_RATE, plan.length - at))
       loudness.push(block)
       await encoder.write(block)
     }
@@ -220,6 +225,7 @@ async function renderSound(
     encoder.abort()
     throw error
   } finally {
+    mixer.release()
     await files.close()
   }
   return { loudness: loudness.integrated(), peak: loudness.peak }

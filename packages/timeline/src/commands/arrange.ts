@@ -113,7 +113,7 @@ export const replace = defineCommand({
         name: null,
         head: 0,
         sync: 0,
-        map: { kind: 'constant', source: source + (clip.start - named.start) },
+        map: { kind: 'constant', source: source + (clip.start - named.start), speed: 1 },
       }
       const held = sourceOf(edit, next)!.length - next.map.source
       if (held <= 0) refuse('source', `${asset.name} ends before that part begins.`, [assetId])

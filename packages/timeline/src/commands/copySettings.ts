@@ -1,9 +1,11 @@
 import { z } from 'zod'
 import { playedBy, type Clip, type ClipBase } from '../document/clip'
 import { idSchema } from '../document/values'
+import { copyEffects } from '../edit/carry'
 import { openTrack } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { CLIP_PARAMS } from '../params/clipParams'
+import { CLIP_SOUND_PARAMS } from '../params/soundParams'
 import type { Params } from '../params/spec'
 import { count, defineCommand } from './define'
 
@@ -12,13 +14,21 @@ export const SETTING_KINDS = ['motion', 'look', 'sound', 'label'] as const
 type SettingKind = (typeof SETTING_KINDS)[number]
 
 const FIELDS: Record<SettingKind, (keyof ClipBase)[]> = { motion: ['fit'], look: [], sound: ['gain'], label: ['label'] }
+/** Levels and channels; how a sound is stretched goes with its speed. */
+const SOUND_KEYS = new Set(CLIP_SOUND_PARAMS.map(({ key }) => key))
 const MOTION_GROUPS = new Set(['Place', 'Motion blur'])
+
+/** Settings in the bag that go with each kind. */
+const belongs = (group: string | undefined, key: string, kind: SettingKind): boolean => {
+  if (SOUND_KEYS.has(key)) return kind === 'sound'
+  return kind !== 'sound' && MOTION_GROUPS.has(group!) === (kind === 'motion')
+}
 
 /** The bag of settings `to` with those of a kind taken from `from`. */
 function withParams(from: Params, to: Params, kind: SettingKind): Params {
   const next = { ...to }
-  for (const { key, group } of CLIP_PARAMS) {
-    if (MOTION_GROUPS.has(group!) !== (kind === 'motion')) continue
+  for (const { key, group } of [...CLIP_PARAMS, ...CLIP_SOUND_PARAMS]) {
+    if (!belongs(group, key, kind)) continue
     if (from[key] === undefined) delete next[key]
     else next[key] = from[key]
   }
@@ -49,8 +59,12 @@ export const copySettings = defineCommand({
         if (kind !== 'label' && (kind === 'sound') !== (kindOf(clip) === 'sound')) continue
         if (kind !== 'label' && kindOf(from) !== kindOf(clip)) continue
         for (const field of FIELDS[kind]) Object.assign(patch, { [field]: from[field] })
-        if (kind === 'motion' || kind === 'look')
-          patch.params = withParams(from.params, patch.params ?? clip.params, kind)
+        if (kind === 'sound') {
+          for (const effect of [...edit.all('effects')])
+            if (effect.ownerId === clip.id && effect.domain === 'sound') edit.remove('effects', effect.id)
+          copyEffects(edit, 'clip', fromId, clip.id)
+        }
+        if (kind !== 'label') patch.params = withParams(from.params, patch.params ?? clip.params, kind)
       }
       if (Object.keys(patch).length === 0) continue
       edit.patchClip(clip.id, patch)

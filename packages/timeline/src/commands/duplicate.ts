@@ -3,6 +3,7 @@ import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import type { Transition } from '../document/transition'
 import { idSchema } from '../document/values'
+import { copyEffects } from '../edit/carry'
 import type { Edit } from '../edit/edit'
 import { leadTrack, linkedClips, quantise } from '../edit/lanes'
 import { count, defineCommand } from './define'
@@ -57,6 +58,7 @@ export const duplicate = defineCommand({
     putClips(edit, copies, mode)
     const copyOf = new Map(clips.map((clip, i) => [clip.id, copies[i]!.id]))
     copyTransitions(edit, [...edit.all('transitions')], copyOf)
+    for (const [from, to] of copyOf) copyEffects(edit, 'clip', from, to)
     for (const marker of [...edit.all('markers')]) {
       const clipId = marker.clipId && copyOf.get(marker.clipId)
       if (clipId) edit.put('markers', { ...marker, id: edit.newId(), clipId })

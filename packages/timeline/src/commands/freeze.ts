@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import { idSchema, ticksSchema } from '../document/values'
+import { copyEffects } from '../edit/carry'
 import { linkedClips, openGap, openTrack, scopeSchema, quantise, splitClips } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { sourceTimeAt } from '../evaluate/timeMap'
@@ -38,6 +39,7 @@ export const freeze = defineCommand({
       sync: 0,
     }
     edit.put('clips', frozen)
+    copyEffects(edit, 'clip', clip.id, frozen.id)
   },
   describe: () => 'Froze a frame',
 })

@@ -64,7 +64,7 @@ export const addGenerated = defineCommand({
         stream: null,
         start: from,
         length: to - from,
-        map: { kind: 'constant', source: 0 },
+        map: { kind: 'constant', source: 0, speed: 1 },
       } as Clip
     })
     if (new Set(clips.map((clip) => clip.id)).size < clips.length) refuse('id', 'Two of these clips have the same id.')

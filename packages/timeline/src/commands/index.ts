@@ -12,6 +12,7 @@ import { addAsset, renameAsset, removeAsset } from './assets'
 import { copySettings } from './copySettings'
 import { cutOut } from './cutOut'
 import { duplicate } from './duplicate'
+import { addEffects, moveEffect, removeEffects, setEffects } from './effects'
 import { addFolder, setFolder, removeFolder, setAssets } from './folders'
 import { freeze } from './freeze'
 import { closeGap, closeGaps } from './gaps'
@@ -21,7 +22,7 @@ import { addMarkers, setMarker, removeMarkers } from './markers'
 import { addGenerated, setTitle, setGenerator } from './generated'
 import { move } from './move'
 import { nest, unnest } from './nest'
-import { setEach, setParams, setTrackParams } from './params'
+import { setEach, setParams, setReelParams, setTrackParams } from './params'
 import { paste } from './paste'
 import { addSubclip, setSubclip, removeSubclip } from './subclips'
 import { place } from './place'
@@ -93,9 +94,14 @@ export const COMMANDS = {
   setParams,
   setEach,
   setTrackParams,
+  setReelParams,
   addTransitions,
   setTransitions,
   removeTransitions,
+  addEffects,
+  setEffects,
+  moveEffect,
+  removeEffects,
   copySettings,
   setClips,
   setReel,

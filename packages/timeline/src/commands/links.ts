@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Clip } from '../document/clip'
-import { anchorOf, leaderOf, slipOf } from '../document/linkSync'
+import { leaderOf, offsetOf, slipOf } from '../document/linkSync'
 import { idSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { dropLoneLinks, openTrack, quantise } from '../edit/lanes'
@@ -30,7 +30,7 @@ export const link = defineCommand({
     const lead = leaderOf(edit.base, clips)!
     const id = edit.newId()
     const old = clips.map((clip) => clip.link)
-    for (const clip of clips) edit.patchClip(clip.id, { link: id, sync: anchorOf(clip) - anchorOf(lead) })
+    for (const clip of clips) edit.patchClip(clip.id, { link: id, sync: offsetOf(lead, clip) })
     dropLoneLinks(edit, old)
   },
   describe: ({ clipIds: ids }) => `Linked ${count(ids.length, 'clip')}`,

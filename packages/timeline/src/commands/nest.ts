@@ -5,6 +5,7 @@ import { compareOrder, orderBetween } from '../document/order'
 import { clipEnd } from '../document/query'
 import type { Track } from '../document/track'
 import { idSchema, nameSchema } from '../document/values'
+import { copyEffects } from '../edit/carry'
 import type { Edit } from '../edit/edit'
 import { dropLoneLinks, grainOf, linkedClips, openTrack, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
@@ -77,7 +78,7 @@ export const nest = defineCommand({
         stream,
         start,
         length: Math.max(stop - start, 1),
-        map: { kind: 'constant', source: 0 },
+        map: { kind: 'constant', source: 0, speed: 1 },
         link,
       })
     }
@@ -96,6 +97,8 @@ export const unnest = defineCommand({
     const parent = edit.need('reels', openTrack(edit, named.trackId).reelId)
     for (const shell of shells) {
       if (shell.map.kind === 'freeze') refuse('kind', 'A frozen reel can’t be opened out.', [shell.id])
+      if (shell.map.kind === 'ramp' || shell.map.speed !== 1)
+        refuse('changed', 'This reel plays at another speed. Put that back first.', [shell.id])
       if (Object.keys(shell.params).length > 0 || shell.gain !== 0)
         refuse('changed', 'This reel was moved, faded or made louder as a whole. Put that back first.', [shell.id])
     }
@@ -138,6 +141,7 @@ export const unnest = defineCommand({
       }
     }
     copyTransitions(edit, [...edit.all('transitions')], copyOf)
+    for (const [from, to] of copyOf) copyEffects(edit, 'clip', from, to)
     for (const id of links.values()) dropLoneLinks(edit, [id])
   },
   describe: () => 'Opened out a nested reel',

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { clipParamsSchema, trackParamsSchema } from '../params/clipParams'
+import { clipParamsSchema, reelParamsSchema, trackParamsSchema } from '../params/clipParams'
 import { animatedSchema } from '../params/animated'
 import type { Params } from '../params/spec'
 import { fitSchema } from '../document/reel'
@@ -32,7 +32,7 @@ export function checkParams(schema: z.ZodType<Params>, params: Params, ids: stri
   return refuse('setting', `${issue.path.join('.') || 'A setting'}: ${issue.message}.`, ids)
 }
 
-/** Changes settings of clips that have a picture, alike for all of them. */
+/** Changes settings of clips, alike for all of them. */
 export const setParams = defineCommand({
   schema: z.object({
     type: z.literal('setParams'),
@@ -70,7 +70,7 @@ export const setEach = defineCommand({
   describe: ({ clips }) => `Placed ${count(clips.length, 'picture')}`,
 })
 
-/** Changes motion and opacity of a whole track. */
+/** Changes settings of a whole track: motion and opacity of pictures, level and pan of sounds. */
 export const setTrackParams = defineCommand({
   schema: z.object({ type: z.literal('setTrackParams'), trackId: idSchema, set: paramPatchSchema }),
   apply(edit, { trackId, set }) {
@@ -78,4 +78,14 @@ export const setTrackParams = defineCommand({
     edit.put('tracks', { ...track, params: checkParams(trackParamsSchema, patchParams(track.params, set), [trackId]) })
   },
   describe: ({ set }) => `Changed ${Object.keys(set).slice(0, 3).join(', ')} of a track`,
+})
+
+/** Changes settings of all that is heard of a reel. */
+export const setReelParams = defineCommand({
+  schema: z.object({ type: z.literal('setReelParams'), reelId: idSchema, set: paramPatchSchema }),
+  apply(edit, { reelId, set }) {
+    const reel = edit.need('reels', reelId)
+    edit.put('reels', { ...reel, params: checkParams(reelParamsSchema, patchParams(reel.params, set), [reelId]) })
+  },
+  describe: ({ set }) => `Changed ${Object.keys(set).slice(0, 3).join(', ')} of the reel`,
 })

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { clipSchema } from '../document/clip'
+import { effectSchema } from '../document/effect'
 import { markerSchema } from '../document/marker'
 import { compareOrder, orderBetween } from '../document/order'
 import { reelSchema } from '../document/reel'
@@ -21,13 +22,14 @@ export const wholeReelSchema = z.object({
   clips: z.array(clipSchema).max(5000),
   transitions: z.array(transitionSchema).max(5000),
   markers: z.array(markerSchema).max(5000),
+  effects: z.array(effectSchema).max(5000).default([]),
 })
 export type WholeReel = z.infer<typeof wholeReelSchema>
 
 /** Puts reels into the project that it does not have yet. */
 function bringReels(edit: Edit, whole: readonly WholeReel[]): void {
   const brought = whole.filter(({ reel }) => !edit.get('reels', reel.id))
-  for (const { reel, tracks, clips, transitions, markers } of brought) {
+  for (const { reel, tracks, clips, transitions, markers, effects } of brought) {
     const last = [...edit.all('reels')].sort(compareOrder).at(-1)
     edit.put('reels', { ...reel, order: orderBetween(last?.order ?? null, null) })
     const own = new Set(tracks.map(({ id }) => id))
@@ -52,6 +54,9 @@ function bringReels(edit: Edit, whole: readonly WholeReel[]): void {
     for (const clip of clips) edit.put('clips', clip)
     for (const transition of transitions) edit.put('transitions', transition)
     for (const marker of markers) edit.put('markers', marker)
+    const owners = new Set([reel.id, ...own, ...ids])
+    for (const effect of effects)
+      if (owners.has(effect.ownerId) && !edit.get('effects', effect.id)) edit.put('effects', effect)
   }
   for (const { reel, clips } of brought)
     for (const clip of clips) {
@@ -66,13 +71,14 @@ export const paste = defineCommand({
     clips: z.array(clipSchema).min(1).max(2000),
     markers: z.array(markerSchema).max(2000).default([]),
     transitions: z.array(transitionSchema).max(2000).default([]),
+    effects: z.array(effectSchema).max(5000).default([]),
     /** Reels that play in them: those this project does not have are brought along. */
     reels: z.array(wholeReelSchema).max(100).default([]),
     /** Where the first of them begins; the others keep their distance. */
     at: ticksSchema,
     mode: placeModeSchema.default('insert'),
   }),
-  apply(edit, { clips, markers, transitions, reels, at, mode }) {
+  apply(edit, { clips, markers, transitions, effects, reels, at, mode }) {
     bringReels(edit, reels)
     const tracks = clips.map((clip) => openTrack(edit, clip.trackId))
     const reelId = tracks[0]!.reelId
@@ -97,6 +103,10 @@ export const paste = defineCommand({
     putClips(edit, copies, mode)
     const copyOf = new Map(clips.map((clip, i) => [clip.id, copies[i]!.id]))
     copyTransitions(edit, transitions, copyOf)
+    for (const effect of effects) {
+      const ownerId = effect.owner === 'clip' ? copyOf.get(effect.ownerId) : undefined
+      if (ownerId) edit.put('effects', { ...effect, id: edit.newId(), ownerId })
+    }
     for (const marker of markers) {
       const clipId = marker.clipId && copyOf.get(marker.clipId)
       if (clipId) edit.put('markers', { ...marker, id: edit.newId(), clipId, reelId: null })

@@ -50,7 +50,7 @@ export function pieceToClip(edit: Edit, piece: z.infer<typeof pieceSchema>): Cli
     stream: piece.stream,
     start: quantise(edit, track, piece.start),
     length: piece.length,
-    map: { kind: 'constant' as const, source: piece.source },
+    map: { kind: 'constant' as const, source: piece.source, speed: 1 },
     link: piece.link,
     gain: piece.gain,
   }

@@ -62,7 +62,7 @@ export const setReel = defineCommand({
     type: z.literal('setReel'),
     reelId: idSchema,
     set: reelSchema
-      .pick({ name: true, background: true, fit: true, backgroundFill: true })
+      .pick({ name: true, background: true, fit: true, backgroundFill: true, gain: true })
       .extend({ format: formatSchema })
       .partial(),
   }),

@@ -3,6 +3,7 @@ import { clipName } from '../document/source'
 import { idSchema, signedTicksSchema } from '../document/values'
 import { leadTrack, linkedClips, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
+import { shiftMap } from '../evaluate/timeMap'
 import { count, defineCommand } from './define'
 import { slipLimits } from './trimLimits'
 
@@ -24,7 +25,7 @@ export const slip = defineCommand({
       // A sound stream that ends a little before its picture does not hold the picture back.
       if ((shift < limits.min || shift > limits.max) && (clipIds.includes(clip.id) || clips.length === 1))
         refuse('limit', `${clipName(edit, clip)} has nothing more at this end.`, [clip.id])
-      edit.patchClip(clip.id, { map: { ...clip.map, source: clip.map.source + shift } })
+      edit.patchClip(clip.id, { map: shiftMap(clip.map, shift) })
     }
   },
   describe: ({ clipIds }) => `Slipped ${count(clipIds.length, 'clip')}`,

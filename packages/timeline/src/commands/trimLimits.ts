@@ -3,7 +3,7 @@ import { clipEnd } from '../document/query'
 import { sourceOf } from '../document/source'
 import { grainOf } from '../edit/lanes'
 import type { Edit } from '../edit/edit'
-import { sourceTimeAt } from '../evaluate/timeMap'
+import { clipSourceRange, reachOf } from '../evaluate/timeMap'
 
 /** A stretch of reel positions in ticks, both ends included. */
 export interface Limits {
@@ -18,13 +18,13 @@ function snapUp(ticks: number, grain: number): number {
 /** How far an edge can go by what its source holds and by the clip's least length; neighbours do not count. */
 export function sourceLimits(edit: Edit, clip: Clip, edge: 'start' | 'end'): Limits {
   const one = grainOf(edit, edit.need('tracks', clip.trackId))
-  const held = sourceOf(edit, clip)?.length ?? Infinity
+  const { before, after } = reachOf(clip, sourceOf(edit, clip)?.length ?? Infinity)
   if (edge === 'start') {
-    const begins = held === Infinity ? -Infinity : snapUp(clip.start - sourceTimeAt(clip, clip.start), one)
+    const begins = before === Infinity ? -Infinity : snapUp(clip.start - before, one)
     return { min: Math.min(begins, clip.start), max: clipEnd(clip) - one }
   }
   // The last frame of a source may be cut short by the grid; it still shows, so the edge may go to the next grid line.
-  const ends = held === Infinity ? Infinity : snapUp(clip.start + held - sourceTimeAt(clip, clip.start), one)
+  const ends = after === Infinity ? Infinity : snapUp(clipEnd(clip) + after, one)
   return { min: clip.start + one, max: Math.max(ends, clipEnd(clip)) }
 }
 
@@ -48,6 +48,6 @@ export function trimLimits(edit: Edit, clip: Clip, edge: 'start' | 'end', mode: 
 export function slipLimits(edit: Edit, clip: Clip): Limits {
   const held = sourceOf(edit, clip)?.length ?? 0
   if (held === Infinity) return { min: -Infinity, max: Infinity }
-  const from = sourceTimeAt(clip, clip.start)
-  return { min: Math.min(0, -from), max: Math.max(0, held - from - clip.length) }
+  const { from, to } = clipSourceRange(clip)
+  return { min: Math.min(0, -from), max: Math.max(0, held - to) }
 }

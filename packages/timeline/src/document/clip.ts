@@ -5,14 +5,45 @@ import { fitSchema } from './reel'
 import { titleSchema } from './title'
 import { gainSchema, idSchema, nameSchema, noteSchema, signedTicksSchema, ticksSchema } from './values'
 
+/** Slowest and fastest that footage plays, as factors of its own speed. */
+export const SPEED_LIMITS = { min: 0.05, max: 100 } as const
+
+/** How fast a source plays, as a factor of its own speed: 1 as it was filmed, 0.5 half as fast; below 0 backwards. */
+export const speedSchema = z
+  .number()
+  .min(-SPEED_LIMITS.max)
+  .max(SPEED_LIMITS.max)
+  .refine((speed) => Math.abs(speed) >= SPEED_LIMITS.min, 'a speed is from 0.05 to 100 times, also backwards')
+
+/** How speed goes from one point of a curve to the next: evenly, slowly at both ends, or not before the next point. */
+export const speedEaseSchema = z.enum(['linear', 'smooth', 'hold'])
+
+/** A point of a speed curve: clip time in ticks, and the speed there. */
+export const speedPointSchema = z.object({
+  at: signedTicksSchema,
+  speed: z.number().min(SPEED_LIMITS.min).max(SPEED_LIMITS.max),
+  ease: speedEaseSchema,
+})
+
 /**
- * From clip time to source time. `steady` runs at the source's own speed: source time = `source` + clip time. It goes
- * on past the trims in both directions, which is what makes hidden footage reachable. `freeze` shows one moment for
+ * From clip time to source time. `constant` runs at one speed: source time = `source` + clip time × speed. `ramp` runs
+ * along a curve of speeds, or backwards along it, and shows `source` at clip time zero. Both go on past the trims in
+ * both directions, at the speed of the end, which is what makes hidden footage reachable. `freeze` shows one moment for
  * as long as the clip lasts, in both directions.
  */
 export const timeMapSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('constant'), source: signedTicksSchema }),
+  z.object({ kind: z.literal('constant'), source: signedTicksSchema, speed: speedSchema.default(1) }),
   z.object({ kind: z.literal('freeze'), source: signedTicksSchema }),
+  z.object({
+    kind: z.literal('ramp'),
+    source: signedTicksSchema,
+    backwards: z.boolean(),
+    points: z
+      .array(speedPointSchema)
+      .min(1)
+      .max(200)
+      .refine((points) => points.every((point, i) => i === 0 || point.at > points[i - 1]!.at), 'points go on in time'),
+  }),
 ])
 
 /** The person's own colour labels. */
@@ -79,6 +110,8 @@ export const clipSchema = z.discriminatedUnion('kind', [
 ])
 
 export type TimeMap = z.infer<typeof timeMapSchema>
+export type SpeedEase = z.infer<typeof speedEaseSchema>
+export type SpeedPoint = z.infer<typeof speedPointSchema>
 export type Label = z.infer<typeof labelSchema>
 export type ClipBase = z.infer<typeof clipBaseSchema>
 export type MediaClip = z.infer<typeof mediaClipSchema>

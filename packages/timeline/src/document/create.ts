@@ -10,7 +10,17 @@ const randomId: IdSource = () => crypto.randomUUID()
 
 /** A reel with no tracks. */
 export function createReel(name: string, format: Format, order: string, newId: IdSource = randomId): Reel {
-  return { id: newId(), name, order, format, background: '#000000', fit: 'fit', backgroundFill: 'none' }
+  return {
+    id: newId(),
+    name,
+    order,
+    format,
+    background: '#000000',
+    fit: 'fit',
+    backgroundFill: 'none',
+    gain: 0,
+    params: {},
+  }
 }
 
 /** Height on the desk, in pixels, that a new track of a purpose gets. */
@@ -76,5 +86,6 @@ export function createProject(name: string, format: Format, newId: IdSource = ra
     markers: {},
     subclips: {},
     folders: {},
+    effects: {},
   }
 }

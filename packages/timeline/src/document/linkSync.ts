@@ -1,16 +1,20 @@
 import type { Clip } from './clip'
 import type { Project } from './project'
-import { sourceTimeAt } from '../evaluate/timeMap'
+import { positionOf, sourceTimeAt } from '../evaluate/timeMap'
 
-/** The reel position at which a clip's source would begin, in ticks. May be negative. */
-export function anchorOf(clip: Pick<Clip, 'start' | 'head' | 'map'>): number {
-  return clip.start - sourceTimeAt(clip, clip.start)
+/**
+ * How much later than a link's leader a clip shows the moment of their source that the leader begins with, in ticks of
+ * the reel.
+ */
+export function offsetOf(leader: Clip, clip: Clip): number {
+  const position = positionOf(clip, sourceTimeAt(leader, leader.start))
+  return position === null ? 0 : position - leader.start
 }
 
 /** The picture of a link, which the others are measured against; without one, its first clip. */
 export function leaderOf(project: Project, clips: readonly Clip[]): Clip | undefined {
   return (
-    clips.find((clip) => project.tracks[clip.trackId]?.kind === 'picture' && clip.map.kind === 'constant') ?? clips[0]
+    clips.find((clip) => project.tracks[clip.trackId]?.kind === 'picture' && clip.map.kind !== 'freeze') ?? clips[0]
   )
 }
 
@@ -20,7 +24,7 @@ export function leaderOf(project: Project, clips: readonly Clip[]): Clip | undef
  */
 export function slipOf(leader: Clip, clip: Clip): number {
   if (leader.id === clip.id || clip.map.kind === 'freeze' || leader.map.kind === 'freeze') return 0
-  const slip = anchorOf(clip) - clip.sync - (anchorOf(leader) - leader.sync)
+  const slip = offsetOf(leader, clip) - clip.sync + leader.sync
   // Less than a hundredth of a second is what two grids can differ by.
   return Math.abs(slip) < 7_056_000 ? 0 : slip
 }

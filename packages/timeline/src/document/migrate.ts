@@ -112,8 +112,20 @@ const toVersion4: Step = {
   renamed: { picks: 'subclips' },
 }
 
+/** Version 5 has speeds, effects, and a level for the whole reel. */
+const toVersion5: Step = {
+  entities: {
+    reels: (reel) => ({ gain: 0, params: {}, ...reel }),
+    clips: (clip) => {
+      const map = clip.map as Data | undefined
+      return map?.kind === 'constant' ? { ...clip, map: { speed: 1, ...map } } : clip
+    },
+  },
+  empty: ['effects'],
+}
+
 /** `STEPS[n]` leads from version n to n + 1. */
-const STEPS: Record<number, Step> = { 1: toVersion2, 2: toVersion3, 3: toVersion4 }
+const STEPS: Record<number, Step> = { 1: toVersion2, 2: toVersion3, 3: toVersion4, 4: toVersion5 }
 
 /** The name that an entity map of an older version has now. */
 export function migratedKind(kind: string, version: number): string {
@@ -137,7 +149,7 @@ export function migrateEntity(kind: string, entity: unknown, version: number): u
 export function versionOf(kind: string, entity: unknown): number {
   const data = (entity ?? {}) as Data
   if (kind === 'picks') return 3
-  if (kind === 'reels') return 'backgroundFill' in data ? 4 : 'filling' in data ? 3 : 2
+  if (kind === 'reels') return 'gain' in data ? 5 : 'backgroundFill' in data ? 4 : 'filling' in data ? 3 : 2
   if (kind === 'tracks') return 'params' in data ? 3 : 2
   if (kind === 'assets') return 'folderId' in data ? 3 : 1
   if (kind !== 'clips') return 3

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { assetSchema } from './asset'
 import { clipSchema } from './clip'
+import { effectSchema } from './effect'
 import { folderSchema } from './folder'
 import { markerSchema } from './marker'
 import { subclipSchema } from './subclip'
@@ -10,7 +11,7 @@ import { transitionSchema } from './transition'
 import { idSchema, nameSchema } from './values'
 
 /** Version of the document that this code writes; {@link ../document/migrate} brings older ones up to it. */
-export const SCHEMA_VERSION = 4
+export const SCHEMA_VERSION = 5
 
 /** The whole document. Entities live in maps by id; `order` keys, not positions, say what comes before what. */
 export const projectSchema = z.object({
@@ -25,6 +26,7 @@ export const projectSchema = z.object({
   markers: z.record(idSchema, markerSchema),
   subclips: z.record(idSchema, subclipSchema),
   folders: z.record(idSchema, folderSchema),
+  effects: z.record(idSchema, effectSchema),
 })
 
 export type Project = z.infer<typeof projectSchema>
@@ -39,6 +41,7 @@ export const ENTITY_KINDS = [
   'markers',
   'subclips',
   'folders',
+  'effects',
 ] as const
 export type EntityKind = (typeof ENTITY_KINDS)[number]
 export type Entity<K extends EntityKind> = Project[K][string]
@@ -53,4 +56,5 @@ export const entitySchemas = {
   markers: markerSchema,
   subclips: subclipSchema,
   folders: folderSchema,
+  effects: effectSchema,
 } as const

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { colourSchema, idSchema, nameSchema, orderSchema, rateSchema } from './values'
+import { reelParamsSchema } from '../params/clipParams'
+import { colourSchema, gainSchema, idSchema, nameSchema, orderSchema, rateSchema } from './values'
 
 /** How a picture of another shape is placed in the reel: whole with bars, filling with its edges cut, or stretched. */
 export const fitSchema = z.enum(['fit', 'fill', 'stretch'])
@@ -23,6 +24,10 @@ export const reelSchema = z.object({
   fit: fitSchema,
   /** What is drawn where fitted pictures leave the frame empty. */
   backgroundFill: backgroundFillSchema,
+  /** Level of all that is heard. */
+  gain: gainSchema,
+  /** Settings of all that is heard; keyframes are in reel time. */
+  params: reelParamsSchema,
 })
 
 export type Fit = z.infer<typeof fitSchema>

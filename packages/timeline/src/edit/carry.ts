@@ -1,3 +1,4 @@
+import type { EffectOwner } from '../document/effect'
 import type { Edit } from './edit'
 import { settleTransitions } from './transitions'
 
@@ -16,12 +17,21 @@ export function shiftMarkers(edit: Edit, reelId: string, from: number, to: numbe
   }
 }
 
-/** Takes away what belonged to entities that a change removed: markers of clips and reels, subclips of sources,
+/** Gives a clip, track or reel copies of the effects of another. */
+export function copyEffects(edit: Edit, owner: EffectOwner, fromId: string, toId: string): void {
+  for (const effect of [...edit.all('effects')])
+    if (effect.owner === owner && effect.ownerId === fromId)
+      edit.put('effects', { ...effect, id: edit.newId(), ownerId: toId })
+}
+
+/** Takes away what belonged to entities that a change removed: markers and effects, subclips of sources,
  * transitions of cuts. */
 export function settle(edit: Edit): void {
   settleTransitions(edit)
-  const gone = new Set([...edit.removed('clips'), ...edit.removed('reels'), ...edit.removed('assets')])
+  const owners = [...edit.removed('clips'), ...edit.removed('reels'), ...edit.removed('tracks')]
+  const gone = new Set([...owners, ...edit.removed('assets')])
   if (gone.size === 0) return
+  for (const effect of edit.all('effects')) if (gone.has(effect.ownerId)) edit.remove('effects', effect.id)
   for (const marker of edit.all('markers'))
     if (gone.has(marker.clipId ?? '') || gone.has(marker.reelId ?? '')) edit.remove('markers', marker.id)
   for (const pick of edit.all('subclips')) if (gone.has(pick.assetId)) edit.remove('subclips', pick.id)

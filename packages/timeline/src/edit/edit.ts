@@ -66,6 +66,7 @@ export class Edit {
         markers: 'marker',
         subclips: 'pick',
         folders: 'folder',
+        effects: 'effect',
       }[kind]
       refuse('missing', `That ${noun} is no longer there.`, [id])
     }

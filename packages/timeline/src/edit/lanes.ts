@@ -2,7 +2,7 @@ import type { Clip, ClipBase } from '../document/clip'
 import { clipEnd } from '../document/query'
 import type { Track } from '../document/track'
 import { snapToFrame, snapToSample, ticksPerFrame } from '../time/ticks'
-import { shiftMarkers } from './carry'
+import { copyEffects, shiftMarkers } from './carry'
 import type { Edit } from './edit'
 import { refuse } from './refuse'
 import { z } from 'zod'
@@ -242,6 +242,7 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
     const right: Clip = { ...clip, id: edit.newId(), link, ...sliceClip(clip, cut, clipEnd(clip)) }
     edit.patchClip(clip.id, sliceClip(clip, clip.start, cut))
     edit.put('clips', right)
+    copyEffects(edit, 'clip', clip.id, right.id)
     // What ends the clip now ends its right half.
     for (const transition of edit.all('transitions'))
       if (transition.leftId === clip.id) edit.put('transitions', { ...transition, leftId: right.id })

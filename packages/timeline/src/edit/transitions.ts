@@ -2,7 +2,7 @@ import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import { sourceOf } from '../document/source'
 import type { Transition } from '../document/transition'
-import { sourceTimeAt } from '../evaluate/timeMap'
+import { reachOf } from '../evaluate/timeMap'
 import type { Edit } from './edit'
 import { grainOf } from './lanes'
 
@@ -10,12 +10,11 @@ import { grainOf } from './lanes'
 const onGrid = (ticks: number, grain: number) => Math.max(0, Math.round(Math.round(ticks / grain) * grain))
 const downTo = (ticks: number, grain: number) => Math.max(0, Math.round(Math.floor(ticks / grain + 1e-6) * grain))
 
-/** Ticks of source a clip holds hidden before its start and after its end; `Infinity` where its source has no end. */
+/** Ticks of the reel that a clip could go on before its start and after its end; `Infinity` where nothing ends it. */
 export function handlesOf(edit: Edit, clip: Clip): { before: number; after: number } {
   const held = sourceOf(edit, clip)?.length ?? 0
-  if (held === Infinity) return { before: Infinity, after: Infinity }
-  const from = sourceTimeAt(clip, clip.start)
-  return { before: Math.max(0, from), after: Math.max(0, held - from - clip.length) }
+  const { before, after } = reachOf(clip, held)
+  return { before: Math.max(0, before), after: Math.max(0, after) }
 }
 
 /**

@@ -14,7 +14,7 @@ import { ticksPerFrame } from '../time/ticks'
 import { frameStylePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
 import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
-import { sourceTimeAt } from './timeMap'
+import { pictureTimeAt } from './timeMap'
 
 /** Keeps a source time inside the source: before and after it the edge frame is held. */
 export function holdInside(time: number, asset: Asset): number {
@@ -191,7 +191,7 @@ export class FramePlanner {
         const asset = this.project.assets[clip.assetId]
         if (!asset?.picture) return null
         const { width, height, alpha } = asset.picture
-        const time = holdInside(sourceTimeAt(clip, tick), asset)
+        const time = holdInside(pictureTimeAt(clip, tick), asset)
         return { shown: { width, height }, layer: { kind: 'picture', assetId: asset.id, time, width, height, alpha } }
       }
       case 'reel':
@@ -216,7 +216,7 @@ export class FramePlanner {
       width: Math.max(1, Math.round((width * size.width) / this.reel.format.width)),
       height: Math.max(1, Math.round((height * size.height) / this.reel.format.height)),
     }
-    const plan = planner.plan(sourceTimeAt(clip, tick), own)
+    const plan = planner.plan(pictureTimeAt(clip, tick), own)
     if (plan.layers.length === 0) return null
     return {
       shown: { width, height },

@@ -1,5 +1,6 @@
 import type { Point } from './animated'
 import { BLEND_MODES, type BlendMode } from './blendModes'
+import { CLIP_SOUND_PARAMS, REEL_SOUND_PARAMS, TRACK_SOUND_PARAMS } from './soundParams'
 import { paramsSchema, resolveParams, type Param, type Params } from './spec'
 
 /** A word for people: "color-dodge" becomes "Color dodge". */
@@ -172,8 +173,26 @@ export const CLIP_PARAMS: readonly Param[] = [
 /** Settings of a whole track: they act on whatever plays on it. Keyframes are in reel time. */
 export const TRACK_PARAMS: readonly Param[] = [...PLACE, OPACITY]
 
-export const clipParamsSchema = paramsSchema(CLIP_PARAMS)
-export const trackParamsSchema = paramsSchema(TRACK_PARAMS)
+/** Settings of a picture that is played slower than it was filmed. */
+export const TIME_PARAMS: readonly Param[] = [
+  {
+    kind: 'choice',
+    key: 'slowMotion',
+    label: 'Between frames',
+    group: 'Time',
+    default: 'repeat',
+    fixed: true,
+    options: [
+      { value: 'repeat', label: 'Repeat frames' },
+      { value: 'blend', label: 'Blend frames' },
+    ],
+    hint: 'What is shown between two frames of the footage when it is slowed down',
+  },
+]
+
+export const clipParamsSchema = paramsSchema([...CLIP_PARAMS, ...TIME_PARAMS, ...CLIP_SOUND_PARAMS])
+export const trackParamsSchema = paramsSchema([...TRACK_PARAMS, ...TRACK_SOUND_PARAMS])
+export const reelParamsSchema = paramsSchema(REEL_SOUND_PARAMS)
 
 /** Settings of a clip at a moment. */
 export interface ClipLook {

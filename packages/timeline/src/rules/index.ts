@@ -4,6 +4,7 @@ import { reading } from '../document/source'
 import type { Edit } from '../edit/edit'
 import { refuse } from '../edit/refuse'
 import { cycles } from './cycles'
+import { effects } from './effects'
 import { identity, shape } from './identity'
 import { kinds } from './kinds'
 import { links } from './links'
@@ -26,6 +27,7 @@ export const RULES: readonly Rule[] = [
   cycles,
   markers,
   transitions,
+  effects,
 ]
 
 /** A rule of the document that does not hold. */

@@ -91,7 +91,7 @@ export function sampleOf(
     start: 0,
     length,
     head: 0,
-    map: { kind: 'constant', source: 0 },
+    map: { kind: 'constant', source: 0, speed: 1 },
     link: null,
     sync: 0,
     group: null,

@@ -165,7 +165,7 @@ export function planIntoCell(
     assetId: asset.id,
     start: clip.start,
     length: Math.min(clip.length, held),
-    map: { kind: 'constant', source: from },
+    map: { kind: 'constant', source: from, speed: 1 },
     params: params as MediaClip['params'],
   }
   return { type: 'paste', clips: [fresh], at: clip.start, mode: 'over' }

@@ -1,0 +1,41 @@
+import { amplitude, decibels, smoothing } from '../../dsp/maths'
+
+/**
+ * Static curve of a compressor with a soft knee (D. Giannoulis, M. Massberg, J. D. Reiss, "Digital Dynamic Range
+ * Compressor Design", JAES 60, 2012, equation 4).
+ * @returns level out in decibels
+ */
+export function compressed(level: number, threshold: number, ratio: number, knee: number): number {
+  const over = level - threshold
+  if (2 * over < -knee) return level
+  if (knee > 0 && 2 * Math.abs(over) <= knee) {
+    const into = over + knee / 2
+    return level + ((1 / ratio - 1) * into * into) / (2 * knee)
+  }
+  return threshold + over / ratio
+}
+
+/** Follows how far a level is to be held down, in decibels: quickly down, slowly back, alike for both sides. */
+export class GainFollower {
+  private held = 0
+
+  /** @param wanted decibels, 0 or less @returns the factor to use now */
+  step(wanted: number, attack: number, release: number): number {
+    const by = wanted < this.held ? attack : release
+    this.held = wanted + (this.held - wanted) * by
+    return this.held > -1e-6 ? 1 : amplitude(this.held)
+  }
+
+  get decibels(): number {
+    return this.held
+  }
+}
+
+/** Level of the louder side in decibels. */
+export const louder = (l: number, r: number): number => decibels(Math.max(l < 0 ? -l : l, r < 0 ? -r : r))
+
+/** Attack and release as coefficients. */
+export const timing = (attack: number, release: number) => ({
+  attack: smoothing(attack),
+  release: smoothing(release),
+})

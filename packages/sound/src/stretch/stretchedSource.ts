@@ -1,0 +1,154 @@
+import { isBackwards, mapTime, TICKS_PER_SAMPLE, type SoundPiece, type SoundTimePlan } from '@dusk/timeline'
+import { LRUCache } from 'lru-cache'
+import type { PieceSource } from '../mixer/pieceVoice'
+import type { StereoReader } from '../mixer/sources'
+import type { StretchEngine, StretchEngines } from './engine'
+import { resampleAt, resampleReach } from './resample'
+
+export type { StretchEngines } from './engine'
+
+/** Samples of clip time in a portion: stretched on its own, so that it comes out alike wherever play begins. */
+const PORTION = 96_000
+/** Samples by which a portion is run up, and over which it passes into the next. */
+const RUN_UP = 14_400
+const OVERLAP = 960
+/** Samples made at a time: the speed is followed in steps of this. */
+const STEP = 480
+
+/** Portions that were made, by what they are made of. */
+const made = new LRUCache<string, Promise<Float32Array>>({ max: 240 })
+/** One stretcher is at work at a time: the library has only one. */
+let busy: Promise<unknown> = Promise.resolve()
+
+/** A source that does not run at its own speed or pitch. */
+export class StretchedSource implements PieceSource {
+  private readonly time: SoundTimePlan
+  /** Clip time of the piece's first sample, in samples. */
+  private readonly offset: number
+  private readonly key: string
+
+  /** @param identity what plays, so that portions can be shared; `null` where nothing names it */
+  constructor(
+    piece: SoundPiece,
+    private readonly source: StereoReader,
+    private readonly engines: StretchEngines | null,
+    identity: string | null,
+  ) {
+    this.time = piece.time!
+    this.offset = Math.round(piece.clock / TICKS_PER_SAMPLE)
+    this.key = `${identity ?? crypto.randomUUID()} ${JSON.stringify(piece.time)}`
+  }
+
+  async read(from: number, count: number): Promise<Float32Array> {
+    const out = new Float32Array(count * 2)
+    const [first, last] = [this.offset + from, this.offset + from + count]
+    for (let n = Math.floor(first / PORTION); n * PORTION < last; n++) {
+      const start = n * PORTION
+      const [portion, before] = await Promise.all([
+        this.portion(n),
+        first < start + OVERLAP && last > start ? this.portion(n - 1) : null,
+      ])
+      for (let at = Math.max(first, start); at < Math.min(last, start + PORTION); at++) {
+        const [k, o] = [(at - start) * 2, (at - first) * 2]
+        const t = (at - start + 0.5) / OVERLAP
+        if (t >= 1 || !before) {
+          out[o] = portion[k]!
+          out[o + 1] = portion[k + 1]!
+          continue
+        }
+        const b = (at - start + PORTION) * 2
+        out[o] = before[b]! * (1 - t) + portion[k]! * t
+        out[o + 1] = before[b + 1]! * (1 - t) + portion[k + 1]! * t
+      }
+    }
+    return out
+  }
+
+  /** A portion of clip time, with what overlaps the next. */
+  private portion(n: number): Promise<Float32Array> {
+    const key = `${this.key} ${n}`
+    let found = made.get(key)
+    if (!found) {
+      found = this.make(n * PORTION, PORTION + OVERLAP)
+      found.catch(() => made.delete(key))
+      made.set(key, found)
+    }
+    return found
+  }
+
+  private async make(start: number, count: number): Promise<Float32Array> {
+    const { pitch, engine } = this.time
+    if (pitch === 'follow') return this.wound(start, count)
+    if (!this.engines) return new Float32Array(count * 2)
+    const stretcher = await this.engines[engine]()
+    const turn = busy.then(() => this.stretched(stretcher, start, count))
+    busy = turn.catch(() => {})
+    return turn
+  }
+
+  /** Source sample at a place of clip time; with a sign, so that it always rises. */
+  private place(at: number): number {
+    const sample = mapTime(this.time.map, Math.round(at * TICKS_PER_SAMPLE)) / TICKS_PER_SAMPLE
+    return isBackwards(this.time.map) ? -sample : sample
+  }
+
+  /** Samples of the source between two places, turned round where it plays backwards. */
+  private async between(from: number, to: number): Promise<Float32Array> {
+    if (to <= from) return new Float32Array(0)
+    if (!isBackwards(this.time.map)) return this.source(from, to - from)
+    const samples = await this.source(-to, to - from)
+    const n = samples.length / 2
+    const turned = new Float32Array(samples.length)
+    for (let i = 0; i < n; i++) {
+      turned[i * 2] = samples[(n - 1 - i) * 2]!
+      turned[i * 2 + 1] = samples[(n - 1 - i) * 2 + 1]!
+    }
+    return turned
+  }
+
+  private async stretched(engine: StretchEngine, start: number, count: number): Promise<Float32Array> {
+    const stretcher = engine.create(this.time.shift)
+    try {
+      const { inputLatency, outputLatency } = stretcher
+      const begin = start - RUN_UP
+      const end = start + count + outputLatency
+      const fed = (at: number) => Math.round(this.place(at)) + inputLatency
+      // The first step brings what the stretcher wants to have seen before it begins.
+      let taken = Math.round(this.place(begin))
+      const whole = await this.between(taken, fed(end + STEP))
+      const zero = taken
+      const out = new Float32Array(count * 2)
+      for (let at = begin; at < end; at += STEP) {
+        const next = Math.max(taken, fed(at + STEP))
+        const block = stretcher.process(whole.subarray((taken - zero) * 2, (next - zero) * 2), STEP)
+        taken = next
+        const land = at - outputLatency - start
+        for (let i = 0; i < STEP; i++) {
+          const o = land + i
+          if (o < 0 || o >= count) continue
+          out[o * 2] = block[i * 2]!
+          out[o * 2 + 1] = block[i * 2 + 1]!
+        }
+      }
+      return out
+    } finally {
+      stretcher.release()
+    }
+  }
+
+  /** Pitch goes with the speed, as when a tape is wound. */
+  private async wound(start: number, count: number): Promise<Float32Array> {
+    const places = Float64Array.from({ length: count + 1 }, (_, i) => this.place(start + i))
+    let fastest = 0
+    for (let i = 0; i < count; i++) fastest = Math.max(fastest, places[i + 1]! - places[i]!)
+    const reach = resampleReach(fastest)
+    const first = Math.floor(places[0]!) - reach
+    const samples = await this.between(first, Math.ceil(places[count]!) + reach)
+    const out = new Float32Array(count * 2)
+    for (let i = 0; i < count; i++) {
+      const value = resampleAt(samples, places[i]! - first, places[i + 1]! - places[i]!)
+      ;[out[i * 2], out[i * 2 + 1]] = value
+    }
+    return out
+  }
+}
