@@ -1,14 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { paramsSchema, resolveParams } from '@dusk/timeline'
-import {
-  compressed,
-  LoudnessMeter,
-  noisePrint,
-  SOUND_EFFECTS,
-  SOUND_FAMILIES,
-  soundEffect,
-  TruePeak,
-} from '../src/index'
+import { compressed, Loudness, noisePrint, SOUND_EFFECTS, SOUND_FAMILIES, soundEffect, TruePeak } from '../src/index'
 import { apart, level, mixed, noiseAt, piece, plan, RATE, side, signal, tone } from './tools'
 
 /** What an effect makes of a signal. */
@@ -196,9 +188,9 @@ describe('repair and space', () => {
 
 describe('loudness after a limiter', () => {
   it('rises as it was made louder by', async () => {
-    const meter = new LoudnessMeter()
+    const meter = new Loudness()
     meter.push(await through('limiter', { drive: 12, ceiling: -1 }, tone(1000, 0.05), 4))
-    const dry = new LoudnessMeter()
+    const dry = new Loudness()
     dry.push(await mixed(plan([piece({ length: RATE * 4 })]), tone(1000, 0.05)))
     expect(meter.integrated()! - dry.integrated()!).toBeCloseTo(12, 1)
   })

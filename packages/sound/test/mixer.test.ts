@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
+import { TICKS_PER_SAMPLE, type Params, type SoundPlan } from '@dusk/timeline'
 import { noisePrint, panGains, SOUND_EFFECTS, type SoundReader } from '../src/index'
 import { apart, level, mixed, noiseAt, piece, plan, RATE, side, signal, tone } from './tools'
 
@@ -23,7 +23,7 @@ function everything(): SoundPlan {
   const effects = SOUND_EFFECTS.map(({ id }) => ({
     id,
     kind: id,
-    settings: id === 'noise' ? { print } : {},
+    settings: (id === 'noise' ? { print } : {}) as Params,
     strength: id === 'echo' ? 60 : 100,
   }))
   const part = (n: number) => effects.filter((_, i) => i % 3 === n)

@@ -3,7 +3,7 @@ import {
   decibelsToGain,
   downmix,
   gainToDecibels,
-  LoudnessMeter,
+  Loudness,
   readSoundHeader,
   readWaveform,
   soundByteRange,
@@ -84,14 +84,14 @@ describe('loudness', () => {
   // Signals and limits from EBU Tech 3341, cases 1, 2 and 3.
   it('measures a steady tone', () => {
     for (const level of [-23, -33]) {
-      const meter = new LoudnessMeter()
+      const meter = new Loudness()
       meter.push(sine(20, 1000, level))
       expect(Math.abs(meter.integrated()! - level)).toBeLessThan(0.1)
     }
   })
 
   it('gates quiet stretches out', () => {
-    const meter = new LoudnessMeter()
+    const meter = new Loudness()
     for (const [seconds, level] of [
       [10, -36],
       [60, -23],
@@ -102,7 +102,7 @@ describe('loudness', () => {
   })
 
   it('says nothing of silence', () => {
-    const meter = new LoudnessMeter()
+    const meter = new Loudness()
     meter.push(new Float32Array(96_000))
     expect(meter.integrated()).toBeNull()
     expect(meter.peak).toBe(0)

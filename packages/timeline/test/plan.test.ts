@@ -104,7 +104,7 @@ describe('matrix', () => {
 })
 
 describe('planSound', () => {
-  it('lists pieces in samples, with levels added up', () => {
+  it('lists pieces in samples, on their tracks', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 15)
     project = run(project, { type: 'setTrack', trackId: d.voice.id, set: { gain: -3 } })
@@ -112,7 +112,19 @@ describe('planSound', () => {
     const plan = planSound(project, d.reelId, f(15), f(75))
     expect(plan).toEqual({
       length: 96_000,
-      pieces: [{ assetId: HARBOUR, stream: 0, at: 24_000, length: 96_000, from: 24_000, gain: 6 }],
+      start: f(15),
+      tracks: [
+        { id: d.voice.id, purpose: 'voice', gain: -3 },
+        { id: d.music.id, purpose: 'music', gain: 0 },
+        { id: expect.any(String), purpose: 'effects', gain: 0 },
+      ],
+      pieces: [
+        {
+          ...{ assetId: HARBOUR, stream: 0, track: 0, at: 24_000, length: 96_000, from: 24_000, clock: 0, gain: 9 },
+          abrupt: { start: true, end: true },
+        },
+      ],
+      reel: { gain: 0 },
     })
   })
 

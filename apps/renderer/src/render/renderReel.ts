@@ -11,7 +11,7 @@ import {
   type PictureEncoding,
   type Storage,
 } from '@dusk/media'
-import { LoudnessMeter, Mixer, pieceSources, stretchEngines } from '@dusk/sound'
+import { Loudness, Mixer, pieceSources, stretchEngines } from '@dusk/sound'
 import type { RenderProgress, RenderReport, RenderSettings } from '@dusk/store'
 import {
   FramePlanner,
@@ -210,7 +210,7 @@ async function renderSound(
   const first = Math.round(from / TICKS_PER_SAMPLE)
   const files = new SoundFiles(storage, book)
   const encoder = new SoundEncoder(out, SOUND_BITRATE[settings.quality])
-  const loudness = new LoudnessMeter()
+  const loudness = new Loudness()
   const mixer = new Mixer(plan, pieceSources(files.read, stretchEngines()))
   try {
     await mixer.seek(first)

@@ -65,12 +65,12 @@ export class Mixer {
     return this.buses.reduce((most, bus) => Math.max(most, bus.latency), 0) + this.master.latency + clips
   }
 
-  /** Goes to a place: mixing goes on from there. */
-  async seek(sample: number): Promise<void> {
+  /** Goes to a place: mixing goes on from there. @param most longest run-up in seconds */
+  async seek(sample: number, most = MOST_RUN_UP): Promise<void> {
     this.reset(0)
     const memory = [this.master, ...this.buses].reduce((most, bus) => Math.max(most, bus.memory), 0)
     const clips = this.plan.pieces.reduce((most, piece) => Math.max(most, PieceVoice.memoryOf(piece)), 0)
-    const up = Math.min(MOST_RUN_UP, memory + clips) * 48_000
+    const up = Math.min(most, memory + clips) * 48_000
     this.reset(sample - Math.ceil(up))
     if (up > 0) await this.render(Math.ceil(up))
   }

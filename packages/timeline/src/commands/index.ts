@@ -31,9 +31,10 @@ import { reorder } from './reorder'
 import { remove } from './remove'
 import { restore } from './restore'
 import { roll } from './roll'
-import { setClips, setReel, renameProject } from './settings'
+import { setClips, setGains, setReel, renameProject } from './settings'
 import { slide } from './slide'
 import { slip } from './slip'
+import { setSpeed, setSpeedCurve } from './speed'
 import { split } from './split'
 import { swap } from './swap'
 import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
@@ -103,6 +104,9 @@ export const COMMANDS = {
   moveEffect,
   removeEffects,
   copySettings,
+  setSpeed,
+  setSpeedCurve,
+  setGains,
   setClips,
   setReel,
   renameProject,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { clipBaseSchema } from '../document/clip'
 import { sourceOf } from '../document/source'
 import { formatSchema, reelSchema } from '../document/reel'
-import { idSchema, nameSchema } from '../document/values'
+import { gainSchema, idSchema, nameSchema } from '../document/values'
 import { sameRate, snapToFrame } from '../time/ticks'
 import { clipEnd } from '../document/query'
 import { openTrack } from '../edit/lanes'
@@ -100,3 +100,22 @@ function snapLane(edit: Edit, trackId: string, rate: { num: number; den: number 
     floor = end
   }
 }
+
+/** Sets the gain of several clips, each its own, in one step. */
+export const setGains = defineCommand({
+  schema: z.object({
+    type: z.literal('setGains'),
+    clips: z
+      .array(z.object({ clipId: idSchema, gain: gainSchema }))
+      .min(1)
+      .max(5000),
+  }),
+  apply(edit, { clips }) {
+    for (const { clipId, gain } of clips) {
+      const track = openTrack(edit, edit.need('clips', clipId).trackId)
+      if (track.kind !== 'sound') refuse('kind', 'Only a sound has a level.', [clipId])
+      edit.patchClip(clipId, { gain })
+    }
+  },
+  describe: ({ clips }) => `Set the gain of ${count(clips.length, 'clip')}`,
+})

@@ -167,7 +167,7 @@ function timePlan(clip: Clip, track: Track): SoundTimePlan | 'silent' | undefine
     const speeds = map.kind === 'constant' ? [Math.abs(map.speed)] : map.points.map((point) => point.speed)
     if (speeds.some((speed) => speed < HEARD_SPEEDS.min || speed > HEARD_SPEEDS.max)) return 'silent'
   }
-  const wanted = (params.stretch ?? 'auto') as StretchChoice
+  const wanted = (params.stretcher ?? 'auto') as StretchChoice
   const engine = wanted === 'auto' ? (track.purpose === 'music' ? 'music' : 'speech') : wanted
   return { map, pitch: plain ? 'keep' : mode === 'follow' ? 'follow' : 'keep', shift, engine }
 }

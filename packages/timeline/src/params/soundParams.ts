@@ -104,7 +104,7 @@ export const CLIP_SOUND_PARAMS: readonly Param[] = [
   },
   {
     kind: 'choice',
-    key: 'stretch',
+    key: 'stretcher',
     label: 'Stretching',
     group: 'Pitch',
     default: 'auto',

@@ -1,5 +1,6 @@
 import type { Rect, TitleMeasure } from '@dusk/compositor'
 import type { DocumentDelta, FramePlan, TitleLayer } from '@dusk/timeline'
+import type { SoundAnswer, SoundTask } from './mixTasks'
 
 /** A question about a title's letters: where a range of them is, which one is at a point of the frame. */
 export interface TitleLayoutRequest {
@@ -76,6 +77,39 @@ export type MixRequest =
   | { kind: 'document'; delta: DocumentDelta; reelId: string }
   | { kind: 'sources'; sources: Sources }
   | { kind: 'play'; start: number; speed: number; run: number }
+  | { kind: 'grain'; at: number; run: number }
+  /** The track, or the reel, whose spectrum is wanted. */
+  | { kind: 'watch'; id: string | null }
+  | { kind: 'task'; id: number; task: SoundTask }
   | { kind: 'pause' }
 
-export type MixReply = { kind: 'filled'; run: number } | { kind: 'failed'; message: string }
+/** Highest of each side and the mean of both, as factors of full scale. */
+export interface MeterReading {
+  left: number
+  right: number
+  rms: number
+}
+
+/** What meters show of one moment of play. */
+export interface Meters {
+  run: number
+  /** Output sample since play began at which it is heard. */
+  at: number
+  reel: MeterReading
+  truePeak: number
+  /** LUFS. */
+  momentary: number | null
+  shortTerm: number | null
+  tracks: Record<string, MeterReading>
+  /** Decibels that effects hold down, by their ids. */
+  reductions: Record<string, number>
+  /** Decibels at 64 frequencies from 20 Hz to 20 kHz. */
+  spectrum: number[] | null
+}
+
+export type MixReply =
+  | { kind: 'filled'; run: number }
+  | { kind: 'meters'; meters: Meters }
+  | { kind: 'progress'; id: number; part: number }
+  | { kind: 'answer'; id: number; answer: SoundAnswer }
+  | { kind: 'failed'; message: string }

@@ -1,103 +1,157 @@
-import { applyDelta, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type Project, type SoundPlan } from '@dusk/timeline'
-import { mixRange, soundByteRange, varispeed, type SoundReader } from '@dusk/sound'
-import { CONTROL, openRing, ringSpace, writeRing, type Ring } from './ring'
-import type { MixReply, MixRequest, Sources } from './messages'
+import { applyDelta, planSound, SAMPLE_RATE, sameData, TICKS_PER_SAMPLE, type Project, type SoundPlan } from '@dusk/timeline'
+import { pieceSources, stretchEngines } from '@dusk/sound'
+import crispWasm from '@echogarden/sonic-wasm/sonic.wasm?url'
+import { measureSound, learnNoise, type SoundTask } from './mixTasks'
+import { MixMeters } from './mixMeters'
+import { beginRun, type MixRun } from './mixRun'
+import { PcmCache } from './pcmCache'
+import { CONTROL, openRing, overwriteRing, ringSpace, writeRing, type Ring } from './ring'
+import type { MixReply, MixRequest } from './messages'
 
 /** Samples mixed at a time, and how far ahead of the listener the ring is kept filled. */
 const BLOCK = 4_800
 const AHEAD = 36_000
-/** Samples of source fetched at a time, and how many such pieces are kept. */
-const PIECE = SAMPLE_RATE
-const KEPT_PIECES = 240
+/** Samples ahead of the listener from which a change is heard, and over which the old passes into the new. */
+const MARGIN = 2_400
+const PASSING = 480
+/** What is heard of a place that is only looked at: 90 ms. */
+const GRAIN = 4_320
+/** Steps in which a grain is faded. */
+const GRAIN_FADE = 960
 
 let ring: Ring | null = null
 let project: Project | null = null
 let reelId = ''
-let sources: Sources = {}
-let order: { start: number; speed: number; run: number } | null = null
-/** Output samples mixed since play began. */
-let mixed = 0
 let plan: SoundPlan | null = null
-let backgroundFill = false
-const pieces = new Map<string, Promise<Float32Array>>()
+/** What is to be heard: which play, from where, how fast. */
+let order: { start: number; speed: number; run: number } | null = null
+let run: MixRun | null = null
+/** Output samples given to the ring since play began. */
+let mixed = 0
+/** A change that is not heard yet. */
+let changed = false
+let busy = false
 
-function piece(url: string, index: number, channels: number, samples: number): Promise<Float32Array> {
-  const key = `${url}/${index}`
-  let found = pieces.get(key)
-  if (found) {
-    pieces.delete(key)
-  } else {
-    const count = Math.min(PIECE, samples - index * PIECE)
-    const { start, end } = soundByteRange(channels, index * PIECE, count)
-    found = fetch(url, { headers: { range: `bytes=${start}-${end - 1}` } }).then(async (response) => {
-      if (!response.ok) throw new Error(`The sound of a source could not be fetched (${response.status}).`)
-      return new Float32Array(await response.arrayBuffer())
-    })
-    found.catch(() => pieces.delete(key))
-  }
-  pieces.set(key, found)
-  if (pieces.size > KEPT_PIECES) pieces.delete(pieces.keys().next().value!)
-  return found
-}
-
-const read: SoundReader = async (assetId, stream, from, count) => {
-  const sound = sources[assetId]?.sounds[stream]
-  const channels = sound?.channels ?? 1
-  // A source whose sound is not there yet is silent; it is heard as soon as it is.
-  if (!sound?.ready) return { channels, samples: new Float32Array(0) }
-  const end = Math.min(from + count, sound.samples)
-  const out = new Float32Array(Math.max(0, end - from) * channels)
-  for (let at = from; at < end;) {
-    const index = Math.floor(at / PIECE)
-    const part = await piece(sound.url, index, channels, sound.samples)
-    const offset = at - index * PIECE
-    const take = Math.min(end - at, PIECE - offset)
-    out.set(part.subarray(offset * channels, (offset + take) * channels), (at - from) * channels)
-    at += take
-  }
-  return { channels, samples: out }
-}
-
-/** Mixes `count` output samples from the place play has reached. */
-async function block(count: number): Promise<Float32Array> {
-  const { start, speed } = order!
-  const first = Math.round(start / TICKS_PER_SAMPLE) + mixed * speed
-  if (speed === 1) return first >= 0 ? mixRange(plan!, first, count, read) : new Float32Array(count * 2)
-  const last = first + (count - 1) * speed
-  const low = Math.max(0, Math.floor(Math.min(first, last)))
-  const high = Math.max(low + 2, Math.ceil(Math.max(first, last)) + 2)
-  return varispeed(await mixRange(plan!, low, high - low, read), first - low, speed, count)
-}
-
-async function fill(): Promise<void> {
-  if (backgroundFill) return
-  backgroundFill = true
-  try {
-    while (order && ring && plan) {
-      const waiting = Atomics.load(ring.control, CONTROL.written) - Atomics.load(ring.control, CONTROL.played)
-      if (waiting >= AHEAD || ringSpace(ring) < BLOCK) break
-      const was = order
-      const samples = await block(BLOCK)
-      if (order !== was) continue
-      for (let i = 0; i < samples.length; i++) samples[i] = Math.max(-1, Math.min(1, samples[i]!))
-      writeRing(ring, samples)
-      mixed += BLOCK
-      if (mixed === BLOCK * 2) say({ kind: 'filled', run: order.run })
-    }
-  } catch (error) {
-    say({ kind: 'failed', message: (error as Error).message })
-  } finally {
-    backgroundFill = false
-  }
-}
+const pcm = new PcmCache()
+const engines = stretchEngines(crispWasm)
+const sourceOf = pieceSources(pcm.read, engines)
+const meters = new MixMeters(
+  (found) => say({ kind: 'meters', meters: found }),
+  () => reelId,
+)
 
 function say(reply: MixReply): void {
   postMessage(reply)
 }
 
+const limited = (samples: Float32Array): Float32Array => {
+  for (let i = 0; i < samples.length; i++) samples[i] = Math.max(-1, Math.min(1, samples[i]!))
+  return samples
+}
+
+const played = () => Atomics.load(ring!.control, CONTROL.played)
+
+async function begin(): Promise<void> {
+  const was = order!
+  meters.begin(was.run, Math.round(was.start / TICKS_PER_SAMPLE))
+  const fresh = await beginRun(plan!, sourceOf, engines, meters, was)
+  if (order !== was) return fresh.release()
+  run = fresh
+}
+
+/** Mixes anew from a little ahead of what is heard: what was in the ring beyond that gives way. */
+async function refill(): Promise<void> {
+  changed = false
+  const was = order!
+  const { start, speed } = was
+  if (mixed === 0 || !plan) {
+    run?.release()
+    run = null
+    return
+  }
+  const from = Math.min(mixed, played() + MARGIN)
+  const place = Math.max(0, start + Math.round(from * speed * TICKS_PER_SAMPLE))
+  const fresh = await beginRun(plan, sourceOf, engines, meters, { start: place, speed, brief: true })
+  if (order !== was || changed) return fresh.release()
+  // Working it out took a while: what the listener has passed by then is left out.
+  let at = from
+  let samples = await fresh.render(BLOCK)
+  while (order === was && at + samples.length / 2 < played() + MARGIN / 2) {
+    at += samples.length / 2
+    samples = await fresh.render(BLOCK)
+  }
+  if (order !== was) return fresh.release()
+  overwriteRing(ring!, limited(samples), at, PASSING)
+  mixed = at + samples.length / 2
+  run?.release()
+  run = fresh
+}
+
+async function fill(): Promise<void> {
+  if (busy) return
+  busy = true
+  try {
+    while (order && ring && plan) {
+      if (changed) await refill()
+      if (!order || !plan) break
+      if (!run) await begin()
+      const waiting = mixed - played()
+      if (waiting >= AHEAD || ringSpace(ring) < BLOCK) break
+      const was = order
+      const samples = run ? await run.render(BLOCK) : null
+      if (order !== was || !samples) continue
+      writeRing(ring, limited(samples))
+      mixed += BLOCK
+      if (mixed === BLOCK * 2) say({ kind: 'filled', run: was.run })
+    }
+  } catch (error) {
+    say({ kind: 'failed', message: (error as Error).message })
+  } finally {
+    busy = false
+  }
+}
+
+/** A short piece of sound at a place, for looking for it by ear. */
+async function grain(at: number, id: number): Promise<void> {
+  if (!plan || !ring || order) return
+  const found = await beginRun(plan, sourceOf, engines, meters, { start: at, speed: 1, brief: true })
+  const samples = limited(await found.render(GRAIN))
+  found.release()
+  if (order) return
+  for (let i = 0; i < GRAIN_FADE; i++)
+    for (const k of [i, GRAIN - 1 - i]) {
+      samples[k * 2]! *= i / GRAIN_FADE
+      samples[k * 2 + 1]! *= i / GRAIN_FADE
+    }
+  writeRing(ring, samples)
+  say({ kind: 'filled', run: id })
+}
+
+async function task(id: number, wanted: SoundTask): Promise<void> {
+  try {
+    const answer =
+      wanted.kind === 'measure'
+        ? await measureSound(project!, reelId, wanted, sourceOf, (part) => say({ kind: 'progress', id, part }))
+        : await learnNoise(pcm.read, wanted)
+    say({ kind: 'answer', id, answer })
+  } catch (error) {
+    say({ kind: 'answer', id, answer: { error: (error as Error).message } })
+  }
+}
+
 function replan(): void {
   // The whole day: pieces are looked up by time, so a longer plan costs nothing.
-  plan = project?.reels[reelId] ? planSound(project, reelId, 0, 24 * 3600 * SAMPLE_RATE * TICKS_PER_SAMPLE) : null
+  const next = project?.reels[reelId] ? planSound(project, reelId, 0, 24 * 3600 * SAMPLE_RATE * TICKS_PER_SAMPLE) : null
+  // What is done to pictures is no reason to mix anew.
+  if (sameData(next, plan)) return
+  plan = next
+  changed = true
+}
+
+function stop(): void {
+  order = null
+  run?.release()
+  run = null
 }
 
 setInterval(() => void fill(), 40)
@@ -111,16 +165,29 @@ self.onmessage = ({ data }: MessageEvent<MixRequest>) => {
       project = applyDelta(project, data.delta)
       reelId = data.reelId
       replan()
-      return
-    case 'sources':
-      sources = data.sources
-      return
-    case 'play':
-      order = { start: data.start, speed: data.speed, run: data.run }
-      mixed = 0
       void fill()
       return
+    case 'sources':
+      pcm.sources = data.sources
+      changed = true
+      return
+    case 'watch':
+      meters.watched = data.id
+      return
+    case 'play':
+      stop()
+      order = { start: data.start, speed: data.speed, run: data.run }
+      mixed = 0
+      changed = false
+      void fill()
+      return
+    case 'grain':
+      void grain(data.at, data.run)
+      return
+    case 'task':
+      void task(data.id, data.task)
+      return
     case 'pause':
-      order = null
+      stop()
   }
 }

@@ -5,6 +5,7 @@ import {
   snapToFrame,
   TICKS_PER_SAMPLE,
   ticksToFrame,
+  type DocumentDelta,
   type FramePlan,
   type Project,
   type Rate,
@@ -14,7 +15,9 @@ import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
 import { SoundOutput } from './soundOutput'
+import type { LearnTask, Measured, MeasureTask, SoundTask } from './mixTasks'
 import type {
+  Meters,
   MixReply,
   MixRequest,
   PreviewReply,
@@ -51,6 +54,10 @@ export class Player {
   /** Where it is, for what is written about it: while it plays it lags by up to {@link WRITTEN_EVERY}. */
   readonly tick = shallowRef(0)
   readonly levels = shallowRef<[number, number]>([0, 0])
+  /** What passes through the mixer at the moment that is heard; `null` while nothing plays. */
+  readonly meters = shallowRef<Meters | null>(null)
+  /** Whether places that are only looked at are heard too. */
+  readonly scrubHeard = ref(true)
   readonly failure = ref<string | null>(null)
   /** How play went so far: pictures shown, passed over, shown more than a frame late, and times the sound ran dry. */
   readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
@@ -78,6 +85,17 @@ export class Player {
   private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
+  private readonly tasks = new Map<
+    number,
+    { resolve: (answer: never) => void; reject: (error: Error) => void; progress: (part: number) => void }
+  >()
+  /** Readings for what is not heard yet. */
+  private metered: Meters[] = []
+  /** The run of the last place that was listened to, and when. */
+  private grain = -1
+  private listened = 0
+  private hush: ReturnType<typeof setTimeout> | null = null
+  private triedSound = false
   private project: Project | null = null
   /** What the workers hold: they are told only what differs from it. */
   private readonly told: { preview: Project | null; mix: Project | null } = { preview: null, mix: null }
@@ -88,8 +106,25 @@ export class Player {
   constructor() {
     this.mix = new Worker(new URL('./mix.worker.ts', import.meta.url), { type: 'module' })
     this.mix.onmessage = ({ data }: MessageEvent<MixReply>) => {
-      if (data.kind === 'failed') this.failure.value = data.message
-      else this.rollWhenReady(data.run, 'filled')
+      switch (data.kind) {
+        case 'failed':
+          this.failure.value = data.message
+          return
+        case 'filled':
+          if (data.run === this.grain) this.sound.roll()
+          else this.rollWhenReady(data.run, 'filled')
+          return
+        case 'meters':
+          if (data.meters.run === this.run) this.metered.push(data.meters)
+          return
+        case 'progress':
+          this.tasks.get(data.id)?.progress(data.part)
+          return
+        case 'answer':
+          if ('error' in data.answer) this.tasks.get(data.id)?.reject(new Error(data.answer.error))
+          else this.tasks.get(data.id)?.resolve(data.answer as never)
+          this.tasks.delete(data.id)
+      }
     }
     this.toMix({ kind: 'start', ring: this.sound.memory })
     this.timer = setInterval(() => this.follow(), 16)
@@ -172,10 +207,8 @@ export class Player {
     this.rate = project.reels[reelId]!.format.rate
     this.length = length
     const same = this.told.mix === this.told.preview
-    const delta = documentDelta(this.told.mix, project)
-    this.toMix({ kind: 'document', delta, reelId })
+    const delta = this.tellMix(project)
     this.tellPreview(project, same ? delta : undefined)
-    this.told.mix = project
     if (!this.playing.value) this.show()
   }
 
@@ -221,6 +254,47 @@ export class Player {
     else this.show()
   }
 
+  /** Goes to a place that is being looked for: a little of it is heard. */
+  scrub(tick: number): void {
+    this.seek(tick)
+    const now = performance.now()
+    if (!this.scrubHeard.value || this.playing.value || now - this.listened < 50) return
+    this.listened = now
+    const at = this.tick.value
+    void this.sound.wake().then(() => {
+      if (this.playing.value || this.listened !== now) return
+      this.sound.halt()
+      this.sound.rewind()
+      this.grain = ++this.run
+      this.toMix({ kind: 'grain', at, run: this.grain })
+      if (this.hush) clearTimeout(this.hush)
+      this.hush = setTimeout(() => !this.playing.value && this.sound.halt(), 400)
+    })
+  }
+
+  /** Says whose spectrum is wanted while it plays: a track's, the reel's, nobody's. */
+  watchSpectrum(id: string | null): void {
+    this.toMix({ kind: 'watch', id })
+  }
+
+  /** Measures what is heard, as fast as it can be mixed. @throws {Error} in words */
+  measure(what: Omit<MeasureTask, 'kind'>, progress: (part: number) => void = () => {}): Promise<Measured> {
+    return this.task({ kind: 'measure', ...what }, progress)
+  }
+
+  /** Learns what the noise of a source sounds like. @throws {Error} in words */
+  learnNoise(what: Omit<LearnTask, 'kind'>): Promise<{ print: string }> {
+    return this.task({ kind: 'learn', ...what })
+  }
+
+  private task<T>(task: SoundTask, progress: (part: number) => void = () => {}): Promise<T> {
+    const id = ++this.grabCount
+    return new Promise((resolve, reject) => {
+      this.tasks.set(id, { resolve, reject, progress })
+      this.toMix({ kind: 'task', id, task })
+    })
+  }
+
   /** Shows a place without going there, as while an edge is dragged. */
   peek(tick: number): void {
     if (!this.playing.value) this.toPreview({ kind: 'show', tick: Math.max(0, tick) })
@@ -246,7 +320,7 @@ export class Player {
   /** Moves by frames. */
   step(frames: number): void {
     this.pause()
-    this.seek(frameToTicks(ticksToFrame(this.tick.value, this.rate) + frames, this.rate))
+    this.scrub(frameToTicks(ticksToFrame(this.tick.value, this.rate) + frames, this.rate))
   }
 
   toggle(): void {
@@ -274,6 +348,7 @@ export class Player {
     if (!this.playing.value) return
     const now = this.place()
     this.playing.value = false
+    this.meters.value = null
     this.sound.halt()
     this.toMix({ kind: 'pause' })
     this.toPreview({ kind: 'pause' })
@@ -299,9 +374,16 @@ export class Player {
     })
   }
 
-  /** Shows a document that is only tried out, as while something is dragged on the picture; `null` ends that. */
-  tryOut(project: Project | null): void {
+  /**
+   * Shows a document that is only tried out, as while something is dragged on the picture; with `heard` it is listened
+   * to as well. `null` ends that.
+   */
+  tryOut(project: Project | null, { heard = false } = {}): void {
     const shown = project ?? this.project
+    if (shown && (heard || this.triedSound)) {
+      this.triedSound = heard && project !== null
+      this.tellMix(shown)
+    }
     if (project) this.triedAt = performance.now()
     if (shown) this.tellPreview(shown)
     if (!this.playing.value) this.show()
@@ -333,6 +415,7 @@ export class Player {
     this.speed.value = speed
     this.playing.value = true
     const run = ++this.run
+    this.metered = []
     this.readiness.clear()
     this.toMix({ kind: 'play', start: this.tick.value, speed, run })
     this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.sound.latency(), run })
@@ -356,6 +439,7 @@ export class Player {
     if (due) this.written = time
     if (due) this.followLevels()
     if (!this.playing.value) return
+    if (due) this.followMeters()
     const now = this.heard()
     const { speed } = this.started
     if (this.loop && speed > 0 && now >= this.loop.to) {
@@ -373,6 +457,14 @@ export class Player {
     }
   }
 
+  /** Takes the reading for what is heard now. */
+  private followMeters(): void {
+    const heard = this.sound.heard()
+    let last: Meters | undefined
+    while (this.metered[0] && this.metered[0].at <= heard) last = this.metered.shift()
+    if (last) this.meters.value = last
+  }
+
   /** Peaks since the last time; they fall by about 80 dB a second. */
   private followLevels(): void {
     const peaks = this.sound.peaks()
@@ -383,6 +475,13 @@ export class Player {
 
   private show(): void {
     this.toPreview({ kind: 'show', tick: Math.min(this.tick.value, Math.max(0, this.length - 1)) })
+  }
+
+  private tellMix(project: Project): DocumentDelta {
+    const delta = documentDelta(this.told.mix, project)
+    this.toMix({ kind: 'document', delta, reelId: this.reelId })
+    this.told.mix = project
+    return delta
   }
 
   private tellPreview(project: Project, delta = documentDelta(this.told.preview, project)): void {

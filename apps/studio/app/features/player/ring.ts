@@ -47,6 +47,22 @@ export function writeRing({ control, samples }: Ring, block: Float32Array): void
   Atomics.store(control, CONTROL.written, written + block.length / 2)
 }
 
+/**
+ * Puts interleaved stereo over what was written from frame `at` on; what lay beyond it is gone. It passes from the old
+ * to the new over `passing` frames, where there is anything old.
+ */
+export function overwriteRing({ control, samples }: Ring, block: Float32Array, at: number, passing: number): void {
+  const written = Atomics.load(control, CONTROL.written)
+  const frames = block.length / 2
+  for (let i = 0; i < frames; i++) {
+    const place = ((at + i) % RING_FRAMES) * 2
+    const t = at + i < written ? Math.min(1, (i + 0.5) / passing) : 1
+    samples[place] = samples[place]! * (1 - t) + block[i * 2]! * t
+    samples[place + 1] = samples[place + 1]! * (1 - t) + block[i * 2 + 1]! * t
+  }
+  Atomics.store(control, CONTROL.written, at + frames)
+}
+
 /** Takes up to `left.length` frames; the rest is silence. Returns how many there were. */
 export function readRing({ control, samples }: Ring, left: Float32Array, right: Float32Array): number {
   const played = Atomics.load(control, CONTROL.played)

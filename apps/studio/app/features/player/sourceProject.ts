@@ -35,7 +35,7 @@ export function sourceReel(asset: Asset): SourceReel {
   const frames = Math.max(1, Math.ceil((asset.kind === 'still' ? STILL : asset.length) / ticksPerFrame(rate) - 1e-6))
   const length = frameToTicks(frames, rate)
   const base = { ...CLIP_DEFAULTS, params: {}, assetId: asset.id, start: 0, kind: 'media' as const }
-  const map = { kind: 'constant' as const, source: 0 }
+  const map = { kind: 'constant' as const, source: 0, speed: 1 }
   const clips: Record<string, Clip> = {}
   const [picture] = tracksOf(project, reelId)
   const sound = tracksOf(project, reelId).find((track) => track.kind === 'sound')!

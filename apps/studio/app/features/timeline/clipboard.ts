@@ -5,6 +5,7 @@ import {
   tracksOf,
   type Clip,
   type CommandInput,
+  type Effect,
   type Marker,
   type PlaceMode,
   type Project,
@@ -19,6 +20,7 @@ export interface Copied {
   markers: Marker[]
   /** Transitions between them, or at an end of one. */
   transitions?: Transition[]
+  effects?: Effect[]
   /** Reels that play in them, with all that is in those: another project does not have them. */
   reels?: WholeReel[]
   /** Kind, purpose and rank of each track they came from: pasting looks for its like. */
@@ -60,7 +62,8 @@ export function copyOf(project: Project, clipIds: Iterable<string>): Copied {
   const transitions = Object.values(project.transitions).filter(
     (entry) => within(entry.leftId) && within(entry.rightId),
   )
-  return { projectId: project.id, clips, markers, transitions, reels: reelsIn(project, clips), tracks }
+  const effects = Object.values(project.effects).filter((effect) => ids.has(effect.ownerId))
+  return { projectId: project.id, clips, markers, transitions, effects, reels: reelsIn(project, clips), tracks }
 }
 
 /** Every reel that plays in clips, innermost too. */
@@ -80,6 +83,9 @@ function reelsIn(project: Project, clips: readonly Clip[]): WholeReel[] {
       transitions: Object.values(project.transitions).filter((entry) => own.has(entry.trackId)),
       markers: Object.values(project.markers).filter((marker) =>
         marker.clipId ? clipIds.has(marker.clipId) : marker.reelId === id,
+      ),
+      effects: Object.values(project.effects).filter(
+        ({ ownerId }) => ownerId === id || own.has(ownerId) || clipIds.has(ownerId),
       ),
     }
   })
@@ -130,6 +136,7 @@ export function planPaste(
       clips,
       markers: copied.markers,
       transitions: copied.transitions ?? [],
+      effects: copied.effects ?? [],
       reels: (copied.reels ?? []).filter(({ reel }) => !project.reels[reel.id]),
       at,
       mode,

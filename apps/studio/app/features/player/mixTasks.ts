@@ -1,0 +1,100 @@
+import { planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, reelLength, type Project, type SoundPlan } from '@dusk/timeline'
+import { Loudness, Mixer, noisePrint, stereoReader, type SoundReader, type SourceOf } from '@dusk/sound'
+
+/** What of a reel is measured: some clips by themselves, a stretch of it, or all. */
+export interface MeasureTask {
+  kind: 'measure'
+  /** Clips heard alone, without what tracks and the reel do to them. */
+  clipIds?: string[]
+  range?: { from: number; to: number }
+}
+
+/** A stretch of a source in which only its noise is heard; without one, its quietest second is looked for. */
+export interface LearnTask {
+  kind: 'learn'
+  assetId: string
+  stream: number
+  /** Samples of the source. */
+  from: number
+  to: number
+}
+
+export type SoundTask = MeasureTask | LearnTask
+
+/** Loudness in LUFS, peaks in decibels; `null` where there is nothing to measure. */
+export interface Measured {
+  integrated: number | null
+  range: number | null
+  shortTermMost: number | null
+  truePeak: number
+  peak: number
+}
+
+export type SoundAnswer = Measured | { print: string } | { error: string }
+
+/** A plan with some clips alone. */
+function alone(project: Project, reelId: string, clipIds: readonly string[]): { plan: SoundPlan; from: number } {
+  const clips = clipIds.map((id) => project.clips[id]).filter((clip) => clip !== undefined)
+  const wanted = new Set(clipIds)
+  const only = Object.fromEntries(Object.entries(project.clips).filter(([id]) => wanted.has(id)))
+  const tracks = Object.fromEntries(
+    Object.entries(project.tracks).map(([id, track]) => [
+      id,
+      track.reelId === reelId ? { ...track, muted: false, solo: false, gain: 0, params: {} } : track,
+    ]),
+  )
+  const effects = Object.fromEntries(Object.entries(project.effects).filter(([, { ownerId }]) => wanted.has(ownerId)))
+  const reels = { ...project.reels, [reelId]: { ...project.reels[reelId]!, gain: 0, params: {} } }
+  // Nested reels need their clips; those of this reel that were not asked for are left out.
+  const inner = Object.fromEntries(
+    Object.entries(project.clips).filter(([, clip]) => project.tracks[clip.trackId]?.reelId !== reelId),
+  )
+  const from = Math.min(...clips.map((clip) => clip.start))
+  const to = Math.max(...clips.map((clip) => clip.start + clip.length))
+  const part = { ...project, clips: { ...inner, ...only }, tracks, effects, reels }
+  return { plan: planSound(part, reelId, 0, to), from }
+}
+
+/** Measures what is heard, as fast as it can be mixed. */
+export async function measureSound(
+  project: Project,
+  reelId: string,
+  { clipIds, range }: MeasureTask,
+  sourceOf: SourceOf,
+  progress: (part: number) => void,
+): Promise<Measured> {
+  const { plan, from } = clipIds
+    ? alone(project, reelId, clipIds)
+    : { plan: planSound(project, reelId, 0, range?.to ?? reelLength(project, reelId)), from: range?.from ?? 0 }
+  const mixer = new Mixer(plan, sourceOf)
+  const first = Math.round(from / TICKS_PER_SAMPLE)
+  await mixer.seek(first)
+  const loudness = new Loudness()
+  for (let at = first; at < plan.length; at += SAMPLE_RATE) {
+    loudness.push(await mixer.render(Math.min(SAMPLE_RATE, plan.length - at)))
+    progress((at - first) / Math.max(1, plan.length - first))
+    // Play and its fills come first.
+    await new Promise((resolve) => setTimeout(resolve))
+  }
+  mixer.release()
+  return loudness.result()
+}
+
+/** Learns what noise sounds like. */
+export async function learnNoise(read: SoundReader, { assetId, stream, from, to }: LearnTask) {
+  const stereo = stereoReader(read, assetId, stream)
+  const mono = (block: Float32Array) =>
+    Float32Array.from({ length: block.length / 2 }, (_, i) => (block[i * 2]! + block[i * 2 + 1]!) / 2)
+  // Not more than three minutes are gone through.
+  const samples = mono(await stereo(from, Math.min(to - from, SAMPLE_RATE * 180)))
+  const window = Math.min(SAMPLE_RATE / 2, samples.length)
+  let [best, least] = [0, Infinity]
+  for (let at = 0; at + window <= samples.length; at += SAMPLE_RATE / 10) {
+    let sum = 0
+    for (let i = at; i < at + window; i += 4) sum += samples[i]! ** 2
+    // Digital silence is no noise.
+    if (sum > 1e-9 && sum < least) [best, least] = [at, sum]
+  }
+  if (least === Infinity) throw new Error('There is nothing but silence here, so there is no noise to learn.')
+  return { print: noisePrint(samples.subarray(best, best + window)) }
+}
