@@ -18,7 +18,19 @@ const NAMES = ['timeline', 'compositor', 'sound', 'interchange', 'store', 'media
 /** The studio's features from the ground up; each may import those before it. See docs/architecture.md. */
 const FEATURES = [
   ...['registry', 'ui', 'project', 'player', 'shortcuts', 'timeline', 'source', 'params', 'keyframes', 'markers'],
-  ...['history', 'transitions', 'titles', 'viewer', 'library', 'stock', 'storyboard', 'render', 'projects', 'desk'],
+  ...[
+    'history',
+    'transitions',
+    'sound',
+    'titles',
+    'viewer',
+    'library',
+    'stock',
+    'storyboard',
+    'render',
+    'projects',
+    'desk',
+  ],
 ]
 
 function roomPatterns(room, allowed) {

@@ -100,7 +100,7 @@ describe('details of a clip', () => {
 
   it('sets the level of its sound, its fitting, label and note', async () => {
     const { panel, clip, project, sound } = await clipDesk()
-    await typeNumber(panel, 'Level', '-6.5')
+    await typeNumber(panel, 'Gain', '-6.5')
     expect(project.document!.clips[sound]!.gain).toBe(-6.5)
     expect(clip().gain).toBe(0)
     await choose(panel, 'Fitting', 'Fill, edges cut')

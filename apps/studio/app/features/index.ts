@@ -5,6 +5,7 @@ import { markers } from './markers/feature'
 import { player } from './player/feature'
 import type { Feature } from './registry/feature'
 import { shortcuts } from './shortcuts/feature'
+import { sound } from './sound/feature'
 import { source } from './source/feature'
 import { stock } from './stock/feature'
 import { storyboard } from './storyboard/feature'
@@ -23,6 +24,7 @@ export const ALL_FEATURES: readonly Feature[] = [
   stock,
   titles,
   transitions,
+  sound,
   viewer,
   markers,
   keyframes,

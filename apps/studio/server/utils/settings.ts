@@ -1,12 +1,19 @@
 import type { H3Event } from 'h3'
 import { z } from 'zod'
-import { ownTitleSchema, TRANSITION_DEFAULTS, transitionPreferencesSchema } from '../../shared/preferences'
+import {
+  ownTitleSchema,
+  SOUND_DEFAULTS,
+  soundPreferencesSchema,
+  TRANSITION_DEFAULTS,
+  transitionPreferencesSchema,
+} from '../../shared/preferences'
 import { shortcutSetsSchema } from '../../shared/shortcuts'
 
 /** What can be kept for the person, by key: its shape, and what it is before anything was kept. */
 export const settingKinds = {
   shortcuts: { schema: shortcutSetsSchema, initial: { active: 'Dusk', sets: {} } },
   transitions: { schema: transitionPreferencesSchema, initial: TRANSITION_DEFAULTS },
+  sound: { schema: soundPreferencesSchema, initial: SOUND_DEFAULTS },
   titles: { schema: z.array(ownTitleSchema).max(200), initial: [] },
   desk: {
     schema: z.object({ density: z.enum(['calm', 'full']), hints: z.array(z.string().max(60)).max(100) }),

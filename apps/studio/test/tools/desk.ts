@@ -18,6 +18,7 @@ import { ALL_FEATURES } from '~/features'
 import { FEATURES, type Feature } from '~/features/registry/feature'
 import { PLAYER } from '~/features/player/usePlayhead'
 import type { Player } from '~/features/player/player'
+import type { Meters } from '~/features/player/messages'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -37,6 +38,8 @@ export class StillPlayer {
   readonly tick = shallowRef(0)
   readonly levels = shallowRef<[number, number]>([0, 0])
   readonly failure = ref<string | null>(null)
+  readonly meters = shallowRef<Meters | null>(null)
+  readonly scrubHeard = ref(true)
   readonly shown = shallowRef({ tick: -1, ms: 0, helped: 0 })
   readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
   /** Documents that were tried out, and places peeked at. */
@@ -53,16 +56,30 @@ export class StillPlayer {
     void (this.tick.value = Math.max(0, snapToFrame(Math.min(tick, 3600 * SECOND), { num: 30, den: 1 })))
   peek = (tick: number) => void this.peeks.push(tick)
   step = (frames: number) => this.seek(this.tick.value + (frames * SECOND) / 30)
-  beside = () => {}
+  scrub = (tick: number) => this.seek(tick)
+  splitView = () => {}
   refresh = () => {}
   toggle = () => void (this.playing.value = !this.playing.value)
+  play = () => Promise.resolve(void (this.playing.value = true))
   pause = () => void (this.playing.value = false)
   shuttle = (direction: number) => void ((this.playing.value = true), (this.speed.value = direction))
   setLoop = () => {}
   tryOut = (project: unknown) => void this.tried.push(project)
-  sketch = () => Promise.resolve(null)
-  words = () => Promise.resolve({ measure: { left: 100, top: 100, width: 400, height: 80 }, rects: [], letter: null })
-  grab = () => Promise.resolve(new Blob(['png']))
+  thumbnail = () => Promise.resolve(null)
+  titleLayout = () =>
+    Promise.resolve({ measure: { left: 100, top: 100, width: 400, height: 80 }, rects: [], letter: null })
+  captureFrame = () => Promise.resolve(new Blob(['png']))
+  /** Whose spectrum is wanted, what is measured of each clip by its id, and where somebody speaks. */
+  watched: string | null = null
+  loudness: Record<string, number | null> = {}
+  spoken: { from: number; to: number }[] = []
+  watchSpectrum = (id: string | null) => void (this.watched = id)
+  measure = ({ clipIds }: { clipIds?: string[] }) => {
+    const integrated = this.loudness[clipIds?.[0] ?? 'reel'] ?? null
+    return Promise.resolve({ integrated, range: 4, shortTermMost: integrated, truePeak: -6, peak: -6.5 })
+  }
+  learnNoise = () => Promise.resolve({ print: Array.from({ length: 24 }, () => '-70').join(' ') })
+  findVoice = () => Promise.resolve({ spoken: this.spoken })
 }
 
 /** A desk with an open project, a server behind it and a player that stands still. */

@@ -40,13 +40,6 @@ const kindWord = computed(() => {
   if (clip.kind !== 'media') return clip.kind === 'generator' ? 'made picture' : clip.kind
   return clip.map.kind === 'freeze' ? 'frozen' : (project.document!.assets[clip.assetId]?.kind ?? '')
 })
-const streams = computed(() => {
-  const source = sounds.value[0] ? sourceOf(reading(project.document!), sounds.value[0]) : null
-  return (source?.sounds ?? []).map((sound, value) => ({
-    value,
-    label: `${value + 1}: ${sound.title || `${sound.channels} channels`}`,
-  }))
-})
 /** Ticks by which the selected pair is apart. */
 const slip = computed(() => {
   const all = slips(project.document!)
@@ -87,6 +80,7 @@ const sections = computed(() => {
   const shown = {
     clips: props.clips,
     pictures: pictures.value,
+    sounds: sounds.value,
     time: pictures.value[0] ? time.value : 0,
     goTo,
   }
@@ -223,26 +217,6 @@ function typeTime(field: TimeField, event: Event): void {
       </section>
     </template>
     <component :is="entry.component" v-for="entry in behind" :key="entry.key" v-bind="entry.given" />
-    <section v-if="sounds[0]" class="space-y-1.5 border-t border-line py-3">
-      <h3 class="font-semibold">Sound</h3>
-      <NumberField
-        label="Level"
-        unit="dB"
-        :value="sounds[0].gain"
-        :min="-96"
-        :max="24"
-        :step="0.1"
-        :digits="1"
-        @change="set(sounds, { gain: $event })"
-      />
-      <ChoiceField
-        v-if="streams.length > 1"
-        label="Stream"
-        :value="sounds[0].stream ?? 0"
-        :options="streams"
-        @change="set([sounds[0]], { stream: $event })"
-      />
-    </section>
     <LabelAndNote :label="first.label" :note="first.note" note-label="Note on the clip" @change="set(clips, $event)" />
   </div>
 </template>

@@ -11,11 +11,14 @@ import {
   type Fit,
   type Reel,
 } from '@dusk/timeline'
+import { useFeatures } from '~/features/registry/feature'
 import { useProject } from '~/features/project/projectStore'
 import { FITS, SHAPES, SHORT_SIDES, sizeFor } from '~/features/ui/sizes'
 
 /** The reel: its name, shape, rate, and what goes for all of its clips. */
 const project = useProject()
+/** Parts that features add. */
+const reelSections = useFeatures().flatMap(({ reelSection }) => (reelSection ? [reelSection] : []))
 
 const sizes = computed(() => {
   const { width, height } = project.reel!.format
@@ -166,6 +169,7 @@ function removeReel(): void {
         Remove this reel
       </button>
     </section>
+    <component :is="entry" v-for="(entry, i) in reelSections" :key="i" />
     <p class="border-t border-line pt-3 text-muted">Select a clip to place it, size it, or set its level.</p>
   </div>
 </template>

@@ -8,7 +8,7 @@ export const desk = defineFeature({
   id: 'desk',
   details: [
     { order: 20, component: ClipDetails, props: ({ clips }) => (clips.length > 0 ? { clips } : null) },
-    { order: 40, component: TrackDetails, props: ({ track }) => (track ? { track } : null) },
+    { order: 40, component: TrackDetails, props: ({ track }) => (track?.kind === 'picture' ? { track } : null) },
     { order: 100, component: ReelDetails, props: () => ({}) },
   ],
 })

@@ -1,7 +1,15 @@
-import { applyDelta, planSound, SAMPLE_RATE, sameData, TICKS_PER_SAMPLE, type Project, type SoundPlan } from '@dusk/timeline'
+import {
+  applyDelta,
+  planSound,
+  SAMPLE_RATE,
+  sameData,
+  TICKS_PER_SAMPLE,
+  type Project,
+  type SoundPlan,
+} from '@dusk/timeline'
 import { pieceSources, stretchEngines } from '@dusk/sound'
 import crispWasm from '@echogarden/sonic-wasm/sonic.wasm?url'
-import { measureSound, learnNoise, type SoundTask } from './mixTasks'
+import { findVoice, measureSound, learnNoise, type SoundTask } from './mixTasks'
 import { MixMeters } from './mixMeters'
 import { beginRun, type MixRun } from './mixRun'
 import { PcmCache } from './pcmCache'
@@ -129,10 +137,13 @@ async function grain(at: number, id: number): Promise<void> {
 
 async function task(id: number, wanted: SoundTask): Promise<void> {
   try {
+    const progress = (part: number) => say({ kind: 'progress', id, part })
     const answer =
-      wanted.kind === 'measure'
-        ? await measureSound(project!, reelId, wanted, sourceOf, (part) => say({ kind: 'progress', id, part }))
-        : await learnNoise(pcm.read, wanted)
+      wanted.kind === 'learn'
+        ? await learnNoise(pcm.read, wanted)
+        : wanted.kind === 'measure'
+          ? await measureSound(project!, reelId, wanted, sourceOf, progress)
+          : await findVoice(project!, reelId, wanted, sourceOf, progress)
     say({ kind: 'answer', id, answer })
   } catch (error) {
     say({ kind: 'answer', id, answer: { error: (error as Error).message } })

@@ -19,7 +19,13 @@ export interface LearnTask {
   to: number
 }
 
-export type SoundTask = MeasureTask | LearnTask
+/** Where somebody speaks on some tracks. */
+export interface VoiceTask {
+  kind: 'voice'
+  trackIds: string[]
+}
+
+export type SoundTask = MeasureTask | LearnTask | VoiceTask
 
 /** Loudness in LUFS, peaks in decibels; `null` where there is nothing to measure. */
 export interface Measured {
@@ -30,7 +36,7 @@ export interface Measured {
   peak: number
 }
 
-export type SoundAnswer = Measured | { print: string } | { error: string }
+export type SoundAnswer = Measured | { print: string } | { spoken: { from: number; to: number }[] } | { error: string }
 
 /** A plan with some clips alone. */
 function alone(project: Project, reelId: string, clipIds: readonly string[]): { plan: SoundPlan; from: number } {
@@ -97,4 +103,56 @@ export async function learnNoise(read: SoundReader, { assetId, stream, from, to 
   }
   if (least === Infinity) throw new Error('There is nothing but silence here, so there is no noise to learn.')
   return { print: noisePrint(samples.subarray(best, best + window)) }
+}
+
+/** Samples over which a level is taken, and how far apart. */
+const WINDOW = 960
+
+/**
+ * Finds where tracks are heard above their own quiet: windows of 20 ms, open above the noise floor (the 8th percentile)
+ * and 45 % of the way to the loud (the 95th), at least 6 and at most 14 dB above it.
+ */
+export async function findVoice(
+  project: Project,
+  reelId: string,
+  { trackIds }: VoiceTask,
+  sourceOf: SourceOf,
+  progress: (part: number) => void,
+): Promise<{ spoken: { from: number; to: number }[] }> {
+  const wanted = new Set(trackIds)
+  const whole = planSound(project, reelId, 0, reelLength(project, reelId))
+  const plan: SoundPlan = {
+    ...whole,
+    pieces: whole.pieces.filter((piece) => wanted.has(whole.tracks[piece.track]!.id)),
+    reel: { gain: 0 },
+  }
+  const mixer = new Mixer(plan, sourceOf)
+  const levels: number[] = []
+  for (let at = 0; at < plan.length; at += SAMPLE_RATE) {
+    const block = await mixer.render(Math.min(SAMPLE_RATE, plan.length - at))
+    for (let i = 0; i < block.length; i += WINDOW * 2) {
+      let sum = 0
+      const end = Math.min(i + WINDOW * 2, block.length)
+      for (let k = i; k < end; k++) sum += block[k]! * block[k]!
+      levels.push(10 * Math.log10(Math.max(sum / (end - i), 1e-10)))
+    }
+    progress(at / plan.length)
+    await new Promise((resolve) => setTimeout(resolve))
+  }
+  mixer.release()
+  const sorted = levels.filter((level) => level > -90).sort((a, b) => a - b)
+  if (sorted.length === 0) return { spoken: [] }
+  const at = (part: number) => sorted[Math.floor((sorted.length - 1) * part)]!
+  const floor = at(0.08)
+  // A recording without pauses has no quiet of its own to stand out from.
+  const open = Math.max(-60, Math.min(floor + Math.min(14, Math.max(6, (at(0.95) - floor) * 0.45)), at(0.95) - 12))
+  const spoken: { from: number; to: number }[] = []
+  for (const [i, level] of levels.entries()) {
+    if (level < open) continue
+    const [from, to] = [i * WINDOW * TICKS_PER_SAMPLE, (i + 1) * WINDOW * TICKS_PER_SAMPLE]
+    const last = spoken.at(-1)
+    if (last && from - last.to <= WINDOW * 12 * TICKS_PER_SAMPLE) last.to = to
+    else spoken.push({ from, to })
+  }
+  return { spoken }
 }

@@ -15,7 +15,7 @@ import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
 import { SoundOutput } from './soundOutput'
-import type { LearnTask, Measured, MeasureTask, SoundTask } from './mixTasks'
+import type { LearnTask, Measured, MeasureTask, SoundTask, VoiceTask } from './mixTasks'
 import type {
   Meters,
   MixReply,
@@ -285,6 +285,11 @@ export class Player {
   /** Learns what the noise of a source sounds like. @throws {Error} in words */
   learnNoise(what: Omit<LearnTask, 'kind'>): Promise<{ print: string }> {
     return this.task({ kind: 'learn', ...what })
+  }
+
+  /** Finds where somebody speaks on some tracks. @throws {Error} in words */
+  findVoice(what: Omit<VoiceTask, 'kind'>): Promise<{ spoken: { from: number; to: number }[] }> {
+    return this.task({ kind: 'voice', ...what })
   }
 
   private task<T>(task: SoundTask, progress: (part: number) => void = () => {}): Promise<T> {

@@ -31,7 +31,13 @@ export function usePlayhead() {
     source.close(player.place())
   }
 
-  return { tick, now, goTo }
+  /** Goes to a place that is being looked for: a little of it is heard. */
+  function scrub(to: number): void {
+    if (source.assetId) goTo(to)
+    else player.scrub(to)
+  }
+
+  return { tick, now, goTo, scrub }
 }
 
 /** How long an element is sent on its way at a time, in milliseconds. */

@@ -17,6 +17,7 @@ export const ACTION_GROUPS = [
   'Cut',
   'Letter',
   'Join',
+  'Sound and speed',
   'Drags do',
   'Arrange',
   'Mark and select',
@@ -53,6 +54,8 @@ export interface ClipsShown {
   clips: readonly Clip[]
   /** Those that are seen, not heard. */
   pictures: readonly Clip[]
+  /** Those that are heard. */
+  sounds: readonly Clip[]
   /** Clip time under the playhead in the first picture: where a change sets a keyframe, ticks. */
   time: number
   /** Brings the playhead to a clip time of the first picture. */
@@ -134,6 +137,8 @@ export interface Feature {
   drawer?: DrawerEntry
   details?: readonly DetailsEntry[]
   clipSections?: readonly ClipSection[]
+  /** A part of the details of the reel. */
+  reelSection?: Component
   useMenu?: () => (place: MenuPlace) => MenuGroup[]
   /** Drops onto the timeline, by the kind of what is dragged. */
   useDrops?: () => Record<string, TimelineDrop>
@@ -144,7 +149,15 @@ export interface Feature {
   /** Opens a clip that is double-clicked; `false` leaves it to other features. */
   useOpenClip?: () => (clip: Clip) => boolean
   /** Drawn over the ruler, over the rows and beneath the rows of the timeline. */
-  timeline?: { ruler?: Component; overlay?: Component; panel?: Component }
+  timeline?: {
+    ruler?: Component
+    overlay?: Component
+    panel?: Component
+    /** Beside the names of tracks, where it has asked for the room: given `track` and `height`. */
+    head?: Component
+  }
+  /** Pixels by which the heads of the tracks are to be wider. */
+  useHeadRoom?: () => Ref<number>
 }
 
 export function defineFeature(feature: Feature): Feature {

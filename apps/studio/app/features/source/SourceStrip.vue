@@ -75,7 +75,7 @@ watchEffect(() => {
 
 function scrub(down: PointerEvent): void {
   if (down.button !== 0) return
-  const go = (event: PointerEvent) => player.seek(toTick(event.clientX - strip.value!.getBoundingClientRect().left))
+  const go = (event: PointerEvent) => player.scrub(toTick(event.clientX - strip.value!.getBoundingClientRect().left))
   go(down)
   pointerDrag(down, { move: go })
 }

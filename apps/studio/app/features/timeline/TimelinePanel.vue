@@ -29,6 +29,7 @@ import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
 
 const RULER = 24
+/** Pixels that the heads of the tracks take, before features ask for more. */
 const HEADS = 184
 /** Pixels from an edge within which it is the edge that is meant. */
 const EDGE = 7
@@ -42,6 +43,8 @@ const playhead = usePlayhead()
 const actions = useEditActions()
 const features = useFeatures()
 const open = useOpenClip()
+const rooms = features.flatMap((feature) => (feature.useHeadRoom ? [feature.useHeadRoom()] : []))
+const heads = computed(() => HEADS + rooms.reduce((sum, room) => sum + room.value, 0))
 
 const body = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
@@ -198,7 +201,7 @@ function scrub(down: PointerEvent): void {
   const go = (event: PointerEvent) => {
     let tick = desk.toTick(event.clientX - target.getBoundingClientRect().left)
     if (event.shiftKey) tick += session.stick([tick], targets, { ctrlKey: !desk.snap })
-    playhead.goTo(Math.min(Math.max(0, snapToFrame(tick, rate.value)), length.value))
+    playhead.scrub(Math.min(Math.max(0, snapToFrame(tick, rate.value)), length.value))
   }
   go(down)
   pointerDrag(down, { move: go, slack: 0 })
@@ -249,7 +252,7 @@ function openClip(event: MouseEvent): void {
 <template>
   <section class="flex flex-col bg-ground select-none" aria-label="Timeline">
     <div class="relative flex min-h-0 flex-1">
-      <TrackHeads :rows="rows" :width="HEADS" :ruler="RULER" />
+      <TrackHeads :rows="rows" :width="heads" :ruler="RULER" />
       <div class="relative min-w-0 flex-1 overflow-hidden">
         <canvas
           ref="ruler"
@@ -317,7 +320,7 @@ function openClip(event: MouseEvent): void {
       </div>
     </div>
     <template v-for="feature in features" :key="feature.id">
-      <component :is="feature.timeline.panel" v-if="feature.timeline?.panel" :heads="HEADS" :width="width" />
+      <component :is="feature.timeline.panel" v-if="feature.timeline?.panel" :heads="heads" :width="width" />
     </template>
     <ReelMap />
     <TimelineMenu v-if="menu" :place="menu" @close="closeMenu" />

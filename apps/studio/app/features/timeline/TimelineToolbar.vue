@@ -8,6 +8,7 @@ import Link from '@lucide/vue/dist/esm/icons/link.mjs'
 import Magnet from '@lucide/vue/dist/esm/icons/magnet.mjs'
 import Flag from '@lucide/vue/dist/esm/icons/flag.mjs'
 import MoveHorizontal from '@lucide/vue/dist/esm/icons/move-horizontal.mjs'
+import SlidersHorizontal from '@lucide/vue/dist/esm/icons/sliders-horizontal.mjs'
 import Scissors from '@lucide/vue/dist/esm/icons/scissors.mjs'
 import ZoomIn from '@lucide/vue/dist/esm/icons/zoom-in.mjs'
 import ZoomOut from '@lucide/vue/dist/esm/icons/zoom-out.mjs'
@@ -20,6 +21,7 @@ import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 const desk = useDesk()
 const actions = useEditActions()
 const addMarker = useAction('mark.add')
+const mixer = useAction('sound.mixer')
 const shortcuts = useShortcuts()
 
 const TOOLS: { value: Tool; label: string; hint: string }[] = [
@@ -124,6 +126,14 @@ const hint = (words: string, action: string) => {
         <Flag :size="15" />
       </ToolButton>
       <span class="ml-auto" />
+      <ToolButton
+        label="Mixer"
+        wide
+        :title="hint('Levels and meters beside the tracks', 'sound.mixer')"
+        @click="mixer()"
+      >
+        <SlidersHorizontal :size="15" />
+      </ToolButton>
       <ToolButton
         label="Storyboard"
         wide

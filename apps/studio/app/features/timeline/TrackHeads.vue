@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import type { Purpose } from '@dusk/timeline'
 import type { Row } from './layout'
+import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
 
@@ -11,6 +12,7 @@ import { useProject } from '~/features/project/projectStore'
 const props = defineProps<{ rows: readonly Row[]; width: number; ruler: number }>()
 const project = useProject()
 const desk = useDesk()
+const features = useFeatures()
 
 const PURPOSES: { purpose: Purpose; label: string }[] = [
   { purpose: 'picture', label: 'Picture' },
@@ -47,10 +49,20 @@ const manyPictures = computed(() => props.rows.filter((row) => row.track.kind ==
     <div
       v-for="row in rows"
       :key="row.track.id"
-      class="absolute inset-x-0"
+      class="absolute inset-x-0 flex"
       :style="{ top: `${ruler + row.top - desk.scrollY}px`, height: `${row.height}px` }"
     >
-      <TrackHead :track="row.track" :front="manyPictures && row.track.id === frontId" />
+      <TrackHead class="w-[183px] shrink-0" :track="row.track" :front="manyPictures && row.track.id === frontId" />
+      <div v-if="width > 184" class="flex min-w-0 flex-1 bg-panel">
+        <template v-for="feature in features" :key="feature.id">
+          <component
+            :is="feature.timeline.head"
+            v-if="feature.timeline?.head"
+            :track="row.track"
+            :height="row.height"
+          />
+        </template>
+      </div>
     </div>
   </div>
 </template>

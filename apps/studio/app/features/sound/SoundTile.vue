@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
+import { onBeforeUnmount, onMounted, ref } from 'vue'
+import X from '@lucide/vue/dist/esm/icons/x.mjs'
+import type { SoundEffectKind } from '@dusk/sound'
+import type { Params } from '@dusk/timeline'
+import EffectPlot from './EffectPlot.vue'
+
+/** An effect with settings: what it does to the sound as a small curve, where it has one. */
+const props = defineProps<{ kind: SoundEffectKind; name: string; settings: Params; own: boolean }>()
+defineEmits<{ use: []; dropOwn: [] }>()
+const tile = ref<HTMLElement | null>(null)
+let stop = () => {}
+onMounted(() => {
+  stop = draggable({
+    element: tile.value!,
+    getInitialData: () => ({
+      kind: 'sound',
+      sound: { kind: props.kind.id, settings: props.settings },
+      name: `${props.kind.name}, ${props.name.toLowerCase()}`,
+    }),
+  })
+})
+onBeforeUnmount(() => stop())
+</script>
+
+<template>
+  <li ref="tile" class="group relative">
+    <button
+      class="flex h-12 w-full flex-col justify-end overflow-hidden rounded-md border border-line bg-raised px-2 pb-1 text-left hover:border-dusk"
+      :title="`${kind.hint} Click to put it on.`"
+      @click="$emit('use')"
+    >
+      <EffectPlot
+        v-if="kind.response || kind.transfer"
+        class="absolute inset-x-0 top-0 h-8 opacity-60"
+        :kind="kind"
+        :settings="settings"
+        small
+      />
+      <span class="relative truncate text-sm">{{ name }}</span>
+    </button>
+    <button
+      v-if="own"
+      class="absolute top-0.5 right-0.5 grid size-6 place-items-center rounded-md opacity-0 group-hover:opacity-100 focus:opacity-100"
+      :aria-label="`Remove ${name} from your presets`"
+      title="Remove from your presets"
+      @click="$emit('dropOwn')"
+    >
+      <X :size="13" />
+    </button>
+  </li>
+</template>

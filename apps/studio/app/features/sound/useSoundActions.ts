@@ -1,0 +1,85 @@
+import { trackClips, tracksOf, type Animated, type Clip } from '@dusk/timeline'
+import { usePlayer } from '~/features/player/usePlayhead'
+import { useProject } from '~/features/project/projectStore'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useNotices } from '~/features/ui/noticesStore'
+import { duckLine } from './duck'
+import { useSound } from './soundStore'
+import { useLoudness } from './useLoudness'
+
+/** What can be done to sounds by a key or a menu. */
+export function useSoundActions() {
+  const project = useProject()
+  const desk = useDesk()
+  const player = usePlayer()
+  const notices = useNotices()
+  const store = useSound()
+  const loudness = useLoudness()
+
+  const sounds = (): Clip[] =>
+    [...desk.selection]
+      .map((id) => project.document?.clips[id])
+      .filter((clip): clip is Clip => !!clip && clip.stream !== null)
+
+  /** Selected sounds louder or quieter. */
+  function louder(by: number): void {
+    const clips = sounds()
+    if (clips.length === 0) return notices.say('Select a sound first.')
+    project.perform({
+      type: 'setGains',
+      clips: clips.map((clip) => ({ clipId: clip.id, gain: Math.min(24, Math.max(-96, clip.gain + by)) })),
+    })
+  }
+
+  function bringToTarget(): void {
+    const clips = sounds()
+    if (clips.length === 0) return notices.say('Select a sound first.')
+    void store.load().then(() =>
+      loudness.bringTo(
+        clips.map(({ id }) => id),
+        store.preferences.target,
+      ),
+    )
+  }
+
+  /** Writes level lines on the music, so that it gives way wherever a voice is heard; again replaces what was there. */
+  async function duck(): Promise<void> {
+    const document = project.document
+    if (!document) return
+    await store.load()
+    const tracks = tracksOf(document, project.reelId)
+    const voices = tracks.filter((track) => track.purpose === 'voice' && !track.muted)
+    const lanes = trackClips(document)
+    const chosen = new Set(desk.selection)
+    const music = tracks
+      .filter((track) => track.purpose === 'music' && !track.locked)
+      .flatMap((track) => lanes.get(track.id) ?? [])
+    // With music selected only that gives way.
+    const wanted = music.some((clip) => chosen.has(clip.id)) ? music.filter((clip) => chosen.has(clip.id)) : music
+    if (wanted.length === 0) return notices.say('There is no music on a track for music.')
+    if (voices.every((track) => (lanes.get(track.id) ?? []).length === 0))
+      return notices.say('There is no voice on a track for voices.')
+    try {
+      const { spoken } = await player.findVoice({ trackIds: voices.map((track) => track.id) })
+      const clips = wanted.map((clip) => ({
+        clipId: clip.id,
+        set: { level: duckLine(clip, spoken, store.preferences.duck) as Animated<number> as never },
+      }))
+      if (project.perform({ type: 'setEach', clips }))
+        notices.say(
+          `${wanted.length === 1 ? 'The music gives' : `${wanted.length} pieces of music give`} way to the voice. ` +
+            'The lines can be changed by hand.',
+        )
+    } catch (error) {
+      notices.warn((error as Error).message)
+    }
+  }
+
+  function clearLevels(): void {
+    const clips = sounds().filter((clip) => clip.params.level !== undefined)
+    if (clips.length === 0) return notices.say('No selected sound has a level line.')
+    project.perform({ type: 'setParams', clipIds: clips.map(({ id }) => id), set: { level: null } })
+  }
+
+  return { sounds, louder, bringToTarget, duck, clearLevels }
+}

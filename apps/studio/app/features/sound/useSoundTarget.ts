@@ -1,0 +1,40 @@
+import { computed, type ComputedRef } from 'vue'
+import { clipName, compareOrder, reading, type Clip, type Effect, type EffectOwner } from '@dusk/timeline'
+import { useDesk } from '~/features/timeline/deskStore'
+import { useProject } from '~/features/project/projectStore'
+
+/** What a sound effect would go on: the selected sounds, the selected track, or the whole reel. */
+export interface SoundTarget {
+  owner: EffectOwner
+  ids: string[]
+  /** What it is, in words. */
+  words: string
+  /** The clip that is listened to. */
+  clip: Clip | null
+}
+
+/** What the drawer acts on now. */
+export function useSoundTarget(): ComputedRef<SoundTarget> {
+  const project = useProject()
+  const desk = useDesk()
+  return computed(() => {
+    const document = project.document
+    const clips = [...desk.selection]
+      .map((id) => document?.clips[id])
+      .filter((clip): clip is Clip => !!clip && clip.stream !== null)
+    if (document && clips.length > 0) {
+      const words = clips.length > 1 ? `${clips.length} sounds` : clipName(reading(document), clips[0]!)
+      return { owner: 'clip', ids: clips.map((clip) => clip.id), words, clip: clips[0]! }
+    }
+    const track = desk.trackId ? document?.tracks[desk.trackId] : undefined
+    if (track?.kind === 'sound') return { owner: 'track', ids: [track.id], words: track.name, clip: null }
+    return { owner: 'reel', ids: [project.reelId], words: 'the whole reel', clip: null }
+  })
+}
+
+/** The stack of sound effects of something, first to last. */
+export function soundStack(effects: Record<string, Effect>, ownerId: string): Effect[] {
+  return Object.values(effects)
+    .filter((effect) => effect.ownerId === ownerId && effect.domain === 'sound')
+    .sort(compareOrder)
+}
