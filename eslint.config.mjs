@@ -22,6 +22,7 @@ const FEATURES = [
     'history',
     'transitions',
     'sound',
+    'speed',
     'titles',
     'viewer',
     'library',

@@ -1,4 +1,4 @@
-// Takes the compiled stretcher out of its package: that offers it as an audio node only, and it has to run in workers and
+// Takes the compiled stretcher out of its package: that offers an audio node only, and it has to run in workers and
 // in Node. Nothing is evaluated at run time, so it fits a strict Content-Security-Policy.
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'

@@ -7,12 +7,15 @@ import {
   clipTimeAt,
   mapTime,
   pictureTimeAt,
+  planFrame,
   planSound,
   slips,
   speedAt,
   type Clip,
+  type PictureLayer,
   type SpeedPoint,
   type TimeMap,
+  type TransitionLayer,
 } from '../src/index'
 import { desk, f, layout, placePair, run, uuid } from './helpers'
 
@@ -238,5 +241,22 @@ describe('effects', () => {
     let project = d.project
     for (let i = 0; i < 40; i++) project = add({ ...d, project }, 'reel', d.reelId)
     expect(() => add({ ...d, project }, 'reel', d.reelId)).toThrow('at most 40')
+  })
+})
+
+describe('slowed pictures', () => {
+  it('repeat frames, or blend the two that lie on both sides', () => {
+    const d = pair()
+    const slow = run(d.project, { type: 'setSpeed', clipIds: [d.picture], speed: 0.25 })
+    const size = { width: 1920, height: 1080 }
+    const layer = (project: typeof slow, frame: number) => planFrame(project, d.reelId, f(frame), size).layers[0]!
+    expect(layer(slow, 33).kind).toBe('picture')
+    const blended = run(slow, { type: 'setParams', clipIds: [d.picture], set: { slowMotion: 'blend' } })
+    const mix = layer(blended, 33) as TransitionLayer
+    expect(mix).toMatchObject({ kind: 'transition', transition: 'dissolve', progress: 0.75 })
+    const times = [mix.from, mix.to].map((side) => Math.floor((side as PictureLayer).time / f(1)))
+    expect(times).toEqual([15, 16])
+    // On a frame there is nothing to mix.
+    expect(layer(blended, 34).kind).toBe('picture')
   })
 })

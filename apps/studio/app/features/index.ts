@@ -7,6 +7,7 @@ import type { Feature } from './registry/feature'
 import { shortcuts } from './shortcuts/feature'
 import { sound } from './sound/feature'
 import { source } from './source/feature'
+import { speed } from './speed/feature'
 import { stock } from './stock/feature'
 import { storyboard } from './storyboard/feature'
 import { timeline } from './timeline/feature'
@@ -25,6 +26,7 @@ export const ALL_FEATURES: readonly Feature[] = [
   titles,
   transitions,
   sound,
+  speed,
   viewer,
   markers,
   keyframes,

@@ -11,7 +11,7 @@ export interface SoundBlock {
 }
 
 /**
- * Reads `count` samples from sample `from` of a source's stream. What lies before its start is never asked for; a reader
+ * Reads `count` samples from sample `from` of a stream. What lies before its start is never asked for; a reader
  * may return fewer than asked for at the end.
  */
 export type SoundReader = (assetId: string, stream: number, from: number, count: number) => Promise<SoundBlock>

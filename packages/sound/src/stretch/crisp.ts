@@ -62,7 +62,7 @@ export function crispEngine(load: () => Promise<CrispModule>): Promise<StretchEn
           const n = input.length / 2
           wanted += count
           if (n > 0) {
-            // It works by whole periods, so it is a little ahead or behind; the speed is set so that this never adds up.
+            // It works by whole periods, so it is a little ahead or behind: the speed keeps that from adding up.
             const due = Math.max(count / 4, wanted - given)
             module._sonicSetSpeed(stream, Math.min(Math.max(n / due, 0.02), 100))
             module.HEAPF32.set(input, place / 4)

@@ -1,3 +1,4 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- types of packages without any; every tsconfig
 /// <reference path="./libraries.d.ts" />
 import { crispEngine } from './crisp'
 import type { StretchEngine, StretchEngines } from './engine'

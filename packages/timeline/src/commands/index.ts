@@ -34,7 +34,7 @@ import { roll } from './roll'
 import { setClips, setGains, setReel, renameProject } from './settings'
 import { slide } from './slide'
 import { slip } from './slip'
-import { setSpeed, setSpeedCurve } from './speed'
+import { setPartSpeed, setSpeed, setSpeedCurve } from './speed'
 import { split } from './split'
 import { swap } from './swap'
 import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
@@ -106,6 +106,7 @@ export const COMMANDS = {
   copySettings,
   setSpeed,
   setSpeedCurve,
+  setPartSpeed,
   setGains,
   setClips,
   setReel,

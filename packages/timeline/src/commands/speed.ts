@@ -4,7 +4,7 @@ import { SPEED_LIMITS, speedPointSchema, speedSchema, type Clip, type ClipBase, 
 import { clipEnd } from '../document/query'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { closeRange, grainOf, leadTrack, linkedClips, openGap, quantise, scopeSchema } from '../edit/lanes'
+import { closeRange, grainOf, leadTrack, linkedClips, openGap, quantise, scopeSchema, splitClips } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { clipSourceRange, clipTimeAt, isBackwards, mapTime, scaleMap } from '../evaluate/timeMap'
 import { isAnimated } from '../params/animated'
@@ -41,12 +41,23 @@ function retime(
   next: (clip: Clip) => Partial<ClipBase>,
   room: 'ripple' | 'keep',
   scope: z.infer<typeof scopeSchema>,
+  anchor: 'start' | 'end' = 'start',
 ): void {
   const lead = clips.find((clip) => edit.need('tracks', clip.trackId).kind === 'picture') ?? clips[0]!
   const track = leadTrack(edit, clips)
   const changes = new Map(clips.map((clip) => [clip.id, next(clip)]))
   const length = changes.get(lead.id)!.length ?? lead.length
   const more = length - lead.length
+  if (anchor === 'end') {
+    for (const clip of clips) {
+      const own = edit.need('tracks', clip.trackId)
+      const lane = edit.clipsOn(clip.trackId)
+      const floor = lane.reduce((end, other) => (other.start < clip.start ? Math.max(end, clipEnd(other)) : end), 0)
+      const start = Math.max(floor, quantise(edit, own, clipEnd(clip) - (changes.get(clip.id)!.length ?? clip.length)))
+      edit.patchClip(clip.id, { ...changes.get(clip.id)!, start, length: clipEnd(clip) - start })
+    }
+    return
+  }
   if (room === 'ripple' && more > 0) openGap(edit, track, clipEnd(lead), more, scope)
   for (const clip of clips) {
     const change = changes.get(clip.id)!
@@ -111,11 +122,13 @@ export const setSpeed = defineCommand({
     length: ticksSchema.min(1).optional(),
     /** Turns them round, at the speed they have. */
     reverse: z.boolean().default(false),
+    /** Which end stays where it is. */
+    anchor: z.enum(['start', 'end']).default('start'),
     room: roomSchema,
     scope: scopeSchema.default('unlocked'),
     linked: z.boolean().default(true),
   }),
-  apply(edit, { clipIds, speed, length, reverse, room, scope, linked }) {
+  apply(edit, { clipIds, speed, length, reverse, anchor, room, scope, linked }) {
     if (speed === undefined && length === undefined && !reverse) refuse('nothing', 'No speed was given.')
     const done = new Set<string>()
     for (const id of clipIds) {
@@ -158,6 +171,7 @@ export const setSpeed = defineCommand({
         },
         room,
         scope,
+        anchor,
       )
     }
   },
@@ -206,4 +220,33 @@ export const setSpeedCurve = defineCommand({
     )
   },
   describe: ({ points }) => (points.length > 0 ? 'Changed a speed curve' : 'Removed a speed curve'),
+})
+
+/** Gives a part of a clip another speed: it is cut out of the clip, and what comes later makes room. */
+export const setPartSpeed = defineCommand({
+  schema: z.object({
+    type: z.literal('setPartSpeed'),
+    clipId: idSchema,
+    /** Reel positions in ticks. */
+    from: ticksSchema,
+    to: ticksSchema,
+    speed: speedSchema,
+    scope: scopeSchema.default('unlocked'),
+    linked: z.boolean().default(true),
+  }),
+  apply(edit, { clipId, from, to, speed, scope, linked }) {
+    const clip = edit.need('clips', clipId)
+    if (from >= clipEnd(clip) || to <= clip.start || to <= from)
+      refuse('nothing', 'The marked part lies beside this clip.', [clipId])
+    const group = linkedClips(edit, [clipId], linked)
+    let part = clipId
+    if (from > clip.start) part = splitClips(edit, group, from).get(clipId) ?? clipId
+    const rest = edit.need('clips', part)
+    if (to < clipEnd(rest)) splitClips(edit, linkedClips(edit, [part], linked), to)
+    setSpeed.apply(edit, {
+      ...{ type: 'setSpeed', clipIds: [part], speed, reverse: false, anchor: 'start', room: 'ripple' },
+      ...{ scope, linked },
+    } as Parameters<typeof setSpeed.apply>[1])
+  },
+  describe: () => 'Changed the speed of a part of a clip',
 })

@@ -103,7 +103,7 @@ export class FramePlanner {
       }
       const clip = clipAt(lane, tick)
       const layer = clip && this.clipLayer(clip, lane.track, tick, size)
-      if (layer) layers.push(layer)
+      if (layer) layers.push(this.betweenFrames(clip, layer))
     }
     const visible = dropCovered(layers, size)
     const only = visible.length === 1 ? visible[0]! : null
@@ -141,6 +141,21 @@ export class FramePlanner {
       from: left,
       to: right,
     }
+  }
+
+  /** A slowed clip whose frames are to be blended: two of them, mixed by how far it is from the one to the next. */
+  private betweenFrames(clip: Clip, layer: PlacedLayer): LayerPlan {
+    if (clip.kind !== 'media' || layer.kind !== 'picture' || clip.params.slowMotion !== 'blend') return layer
+    const asset = this.project.assets[clip.assetId]
+    const rate = asset?.picture?.rate
+    if (!rate || asset.kind === 'still') return layer
+    const period = ticksPerFrame(rate)
+    const frame = Math.floor(layer.time / period + 1e-9)
+    const next = holdInside(Math.round((frame + 1.5) * period), asset)
+    const progress = grain(Math.min(Math.max(layer.time / period - frame, 0), 1))
+    if (progress === 0 || next <= layer.time) return layer
+    const settings = { ease: 'linear' }
+    return { kind: 'transition', transition: 'dissolve', settings, progress, from: layer, to: { ...layer, time: next } }
   }
 
   /** One clip at `tick`, which may lie beyond its trims; `null` where it shows nothing. */

@@ -1,4 +1,4 @@
-import { type Param } from './spec'
+import type { Param } from './spec'
 
 /** Settings of a line of loudness: over clips, tracks and whole reels. 0 leaves a sound as it is. */
 const LEVEL: Param = {

@@ -51,6 +51,7 @@ export const DEFAULT_KEYS: Bindings = {
   'tool.roll': ['3'],
   'tool.slip': ['4'],
   'tool.slide': ['5'],
+  'tool.stretch': ['6'],
   'arrange.frameEarlier': ['Alt ←'],
   'arrange.frameLater': ['Alt →'],
   'arrange.tenEarlier': ['Alt Shift ←'],

@@ -74,7 +74,7 @@ function use(tile: Tile): void {
       />
       <ChoiceField label="Family" :value="family" :options="FAMILY_CHOICES" @change="family = $event" />
       <p class="text-sm text-muted">
-        Goes on <span class="text-ivory">{{ target.words }}</span>. Rest on one to hear it.
+        Goes on <span class="text-ivory">{{ target.words }}</span>; rest on one to hear it.
       </p>
     </header>
     <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">

@@ -33,8 +33,8 @@ export const sound = defineFeature({
   },
   keys: {
     'sound.mixer': ['Shift B'],
-    'sound.louder': ['Alt ArrowUp'],
-    'sound.quieter': ['Alt ArrowDown'],
+    'sound.louder': ['Alt ↑'],
+    'sound.quieter': ['Alt ↓'],
   },
   useActions() {
     const desk = useDesk()

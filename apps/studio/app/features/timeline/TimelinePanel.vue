@@ -188,6 +188,7 @@ function press(event: PointerEvent): void {
     return notices.say(`${project.document.tracks[clip.trackId]!.name} is locked.`)
   const edge = edgeAt(clip, session.local(event).x)
   if (edge && desk.tool === 'roll') trims.rollEdge(event, clip, edge)
+  else if (edge && desk.tool === 'stretch') trims.stretchEdge(event, clip, edge)
   else if (edge) trims.trimEdge(event, clip, edge, desk.tool === 'ripple' ? 'ripple' : 'plain')
   else if (desk.tool === 'slip') trims.slip(event, clip)
   else if (desk.tool === 'slide') trims.slide(event, clip)

@@ -30,6 +30,7 @@ const TOOLS: { value: Tool; label: string; hint: string }[] = [
   { value: 'roll', label: 'Roll', hint: 'A cut moves: one clip gets longer, the other shorter' },
   { value: 'slip', label: 'Slip', hint: 'Other footage under the same place' },
   { value: 'slide', label: 'Slide', hint: 'A clip moves while its neighbours give and take' },
+  { value: 'stretch', label: 'Stretch', hint: 'An edge makes the clip play slower or faster' },
 ]
 const SCOPES: { value: Scope; label: string }[] = [
   { value: 'track', label: 'This track alone' },

@@ -7,7 +7,7 @@ import { withGroups } from './ties'
 export const ZOOM = { min: 0.02, max: 1200 }
 
 /** What a drag on a clip does. */
-export type Tool = 'move' | 'ripple' | 'roll' | 'slip' | 'slide'
+export type Tool = 'move' | 'ripple' | 'roll' | 'slip' | 'slide' | 'stretch'
 
 /** How the desk stands: what is selected, how far the timeline is zoomed and scrolled. Not part of the project. */
 export const useDesk = defineStore('desk', () => {

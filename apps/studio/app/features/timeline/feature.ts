@@ -37,6 +37,7 @@ export const timeline = defineFeature({
         ['tool.roll', 'Roll a cut', () => (desk.tool = 'roll')],
         ['tool.slip', 'Slip footage under a clip', () => (desk.tool = 'slip')],
         ['tool.slide', 'Slide a clip between its neighbours', () => (desk.tool = 'slide')],
+        ['tool.stretch', 'Stretch: an edge changes the speed', () => (desk.tool = 'stretch')],
       ]),
       ...actionsOf('Arrange', [
         ['arrange.frameEarlier', 'One frame earlier', () => act.nudge(-1)],

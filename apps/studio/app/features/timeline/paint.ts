@@ -188,6 +188,8 @@ function paintClip(
       const name = [
         slip && `${slip > 0 ? '+' : '−'}${formatSeconds(Math.abs(slip))}`,
         clip.map.kind === 'freeze' && 'frozen',
+        clip.map.kind === 'ramp' && 'speed curve',
+        clip.map.kind === 'constant' && clip.map.speed !== 1 && `${Math.round(clip.map.speed * 100)} %`,
         clipName(reading(view.project), clip).replace(/\.[^.]+$/, ''),
       ]
         .filter(Boolean)

@@ -1,6 +1,7 @@
 import {
   applyCommand,
   clipEnd,
+  clipSourceRange,
   CommandRefused,
   commandSchema,
   Edit,
@@ -99,6 +100,42 @@ export function useTrimDrag(session: DragSession) {
     )
   }
 
+  /** Makes a clip play slower or faster by dragging an edge; the other edge stays. */
+  function stretchEdge(down: PointerEvent, clip: Clip, edge: 'start' | 'end'): void {
+    const document = project.document!
+    const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.now())
+    const origin = edge === 'start' ? clip.start : clipEnd(clip)
+    const offset = origin - desk.toTick(local(down).x)
+    const { from, to: last } = clipSourceRange(clip)
+    let length = clip.length
+    const command = (): CommandInput => ({
+      type: 'setSpeed',
+      clipIds: [clip.id],
+      length,
+      anchor: edge === 'start' ? 'end' : 'start',
+      room: 'keep',
+      scope: desk.scope,
+      linked: desk.linked,
+    })
+    follow(
+      down,
+      (event) => {
+        const at = local(event)
+        let wanted = desk.toTick(at.x) + offset
+        wanted += stick([wanted], targets, event)
+        const place = snapFor(clip, wanted)
+        length = Math.max(frame(), edge === 'end' ? place - clip.start : clipEnd(clip) - place)
+        const next = tryOut(document, command())
+        const held = next?.clips[clip.id]?.length ?? length
+        const speed = `${Math.round(((last - from) / held) * 100)} %`
+        const words = next ? `${speed}, ${formatSeconds(held)}` : 'no further: 5 % to 10,000 % of its speed'
+        label.value = { words, bad: !next, ...at }
+        if (next) player.splitView(next, project.reelId, [clip.start, clip.start + held - frame()])
+      },
+      () => void (length !== clip.length && project.perform(command())),
+    )
+  }
+
   /** Rolls the cut at an edge of a clip; an edge that touches nothing is trimmed. */
   function rollEdge(down: PointerEvent, clip: Clip, edge: 'start' | 'end'): void {
     const document = project.document!
@@ -192,5 +229,5 @@ export function useTrimDrag(session: DragSession) {
     )
   }
 
-  return { trimEdge, rollEdge, slip, slide }
+  return { trimEdge, stretchEdge, rollEdge, slip, slide }
 }
