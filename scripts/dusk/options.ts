@@ -22,6 +22,7 @@ export function parseOptions(command: string, args: string[]) {
         range: { type: 'string' },
         rate: { type: 'string' },
         quality: { type: 'string' },
+        loudness: { type: 'string' },
       },
     })
     const port = Number(values.port ?? 4870)

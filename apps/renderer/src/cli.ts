@@ -15,6 +15,7 @@ export interface CliOptions {
   rate?: string
   range?: string
   quality?: string
+  loudness?: string
 }
 
 /** Wrong words on the command line. */
@@ -50,7 +51,10 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
   const quality = options.quality ?? 'good'
   if (quality !== 'draft' && quality !== 'good' && quality !== 'best')
     throw new UsageError(`--quality is draft, good or best, not ${quality}.`)
-  return { width, height, rate, quality, range, sound: true }
+  const loudness = options.loudness === undefined ? null : Number(options.loudness)
+  if (loudness !== null && !(loudness >= -40 && loudness <= -5))
+    throw new UsageError(`--loudness takes LUFS from -40 to -5, not ${options.loudness}.`)
+  return { width, height, rate, quality, range, sound: true, loudness }
 }
 
 type Watch = (progress: RenderProgress) => void

@@ -1,38 +1,44 @@
 /**
  * A waveform at several scales: for each step of 256, 1024, 4096 … samples the lowest and highest value of every
- * channel, as signed bytes (127 is full scale). Drawing subclips the level nearest to its pixels.
+ * channel and the root of its mean square, as signed bytes (127 is full scale). Drawing takes the level nearest to its
+ * pixels.
  *
- * File: `DUSKWAV1`, u32 channels, u32 base step, f64 samples, u32 number of levels, 4 bytes zero; then level after
- * level, in each channel after channel, pairs of min, max. Level n has ⌈samples / (base · 4ⁿ)⌉ pairs a channel.
+ * File: `DUSKWAV2`, u32 channels, u32 base step, f64 samples, u32 number of levels, 4 bytes zero; then level after
+ * level, in each channel after channel, triples of min, max, mean: ⌈samples / (base · 4ⁿ)⌉ a channel on level n.
  */
 export const WAVEFORM_BASE = 256
 const GROWTH = 4
 const HEADER = 32
-const MAGIC = 'DUSKWAV1'
+/** Numbers for each step: lowest, highest, mean. */
+export const WAVEFORM_PARTS = 3
+const MAGIC = 'DUSKWAV2'
 
 /** Collects samples as they are decoded. */
 export class WaveformBuilder {
-  private readonly pairs: number[][]
+  private readonly parts: number[][]
   private readonly low: Float64Array
   private readonly high: Float64Array
+  private readonly sum: Float64Array
   private filled = 0
   private samples = 0
 
   constructor(private readonly channels: number) {
-    this.pairs = Array.from({ length: channels }, () => [])
+    this.parts = Array.from({ length: channels }, () => [])
     this.low = new Float64Array(channels).fill(Infinity)
     this.high = new Float64Array(channels).fill(-Infinity)
+    this.sum = new Float64Array(channels)
   }
 
   /** @param block interleaved samples, whole frames */
   push(block: Float32Array): void {
-    const { channels, low, high } = this
+    const { channels, low, high, sum } = this
     const n = block.length / channels
     for (let i = 0; i < n; i++) {
       for (let c = 0; c < channels; c++) {
         const value = block[i * channels + c]!
         if (value < low[c]!) low[c] = value
         if (value > high[c]!) high[c] = value
+        sum[c]! += value * value
       }
       if (++this.filled === WAVEFORM_BASE) this.close()
     }
@@ -41,17 +47,22 @@ export class WaveformBuilder {
 
   private close(): void {
     for (let c = 0; c < this.channels; c++)
-      this.pairs[c]!.push(toByte(this.low[c]!, Math.floor), toByte(this.high[c]!, Math.ceil))
+      this.parts[c]!.push(
+        toByte(this.low[c]!, Math.floor),
+        toByte(this.high[c]!, Math.ceil),
+        toByte(Math.sqrt(this.sum[c]! / this.filled), Math.round),
+      )
     this.low.fill(Infinity)
     this.high.fill(-Infinity)
+    this.sum.fill(0)
     this.filled = 0
   }
 
   /** The finished file. */
   finish(): Uint8Array {
     if (this.filled > 0) this.close()
-    const levels: Int8Array[][] = [this.pairs.map((list) => Int8Array.from(list))]
-    while (levels.at(-1)![0]!.length > 2 * 512) levels.push(levels.at(-1)!.map(coarser))
+    const levels: Int8Array[][] = [this.parts.map((list) => Int8Array.from(list))]
+    while (levels.at(-1)![0]!.length > WAVEFORM_PARTS * 512) levels.push(levels.at(-1)!.map(coarser))
     const size = levels.flat().reduce((sum, list) => sum + list.length, HEADER)
     const bytes = new Uint8Array(size)
     bytes.set(new TextEncoder().encode(MAGIC))
@@ -74,16 +85,19 @@ function toByte(value: number, round: (x: number) => number): number {
 }
 
 function coarser(list: Int8Array): Int8Array {
-  const out = new Int8Array(Math.ceil(list.length / 2 / GROWTH) * 2)
-  for (let i = 0; i < out.length / 2; i++) {
-    let low = 127
-    let high = -128
-    for (let k = i * GROWTH; k < Math.min((i + 1) * GROWTH, list.length / 2); k++) {
-      low = Math.min(low, list[k * 2]!)
-      high = Math.max(high, list[k * 2 + 1]!)
+  const steps = list.length / WAVEFORM_PARTS
+  const out = new Int8Array(Math.ceil(steps / GROWTH) * WAVEFORM_PARTS)
+  for (let i = 0; i < out.length / WAVEFORM_PARTS; i++) {
+    let [low, high, sum] = [127, -128, 0]
+    const last = Math.min((i + 1) * GROWTH, steps)
+    for (let k = i * GROWTH; k < last; k++) {
+      low = Math.min(low, list[k * WAVEFORM_PARTS]!)
+      high = Math.max(high, list[k * WAVEFORM_PARTS + 1]!)
+      sum += list[k * WAVEFORM_PARTS + 2]! ** 2
     }
-    out[i * 2] = low
-    out[i * 2 + 1] = high
+    out[i * WAVEFORM_PARTS] = low
+    out[i * WAVEFORM_PARTS + 1] = high
+    out[i * WAVEFORM_PARTS + 2] = Math.round(Math.sqrt(sum / (last - i * GROWTH)))
   }
   return out
 }
@@ -106,17 +120,17 @@ export function readWaveform(bytes: Uint8Array): Waveform {
   const count = view.getUint32(24, true)
   const levels: Waveform['levels'] = []
   let at = HEADER
-  let pairs = Math.ceil(samples / base)
+  let steps = Math.ceil(samples / base)
   let step = base
   for (let level = 0; level < count; level++) {
     const lists: Int8Array[] = []
     for (let c = 0; c < channels; c++) {
-      lists.push(new Int8Array(bytes.buffer, bytes.byteOffset + at, pairs * 2))
-      at += pairs * 2
+      lists.push(new Int8Array(bytes.buffer, bytes.byteOffset + at, steps * WAVEFORM_PARTS))
+      at += steps * WAVEFORM_PARTS
     }
     levels.push({ step, channels: lists })
     step *= GROWTH
-    pairs = Math.ceil(pairs / GROWTH)
+    steps = Math.ceil(steps / GROWTH)
   }
   return { channels, samples, levels }
 }

@@ -70,9 +70,11 @@ describe('waveforms', () => {
     expect(waveform.levels.length).toBeGreaterThan(1)
     for (const { step, channels } of waveform.levels) {
       const i = Math.floor(300_000 / step)
-      expect([...channels[0]!.slice(i * 2, i * 2 + 2)]).toEqual([-32, 64])
-      expect(channels[1]!.at(-1)).toBe(127)
-      expect(channels[0]!).toHaveLength(Math.ceil(samples / step) * 2)
+      expect([...channels[0]!.slice(i * 3, i * 3 + 2)]).toEqual([-32, 64])
+      // The mean of two values among nothing is small, and the smaller the longer the step.
+      expect(channels[0]![i * 3 + 2]).toBe(Math.round(127 * Math.sqrt(0.3125 / Math.min(step, samples))))
+      expect(channels[1]!.at(-2)).toBe(127)
+      expect(channels[0]!).toHaveLength(Math.ceil(samples / step) * 3)
       expect(channels[0]![0]).toBe(0)
     }
     expect(waveformLevel(waveform, 100).step).toBe(256)

@@ -5,7 +5,7 @@ import type { SourceMetadata } from '@dusk/timeline'
  * The kinds of things that are worked out from stored files, with the version of the method that makes each. A new way
  * of making one gets a new number, so that old ones are not taken for it.
  */
-export const ARTEFACT_VERSIONS = { still: 2, sound: 2, proxy: 2 } as const
+export const ARTEFACT_VERSIONS = { still: 2, sound: 3, proxy: 2 } as const
 export type ArtefactKind = keyof typeof ARTEFACT_VERSIONS
 
 /** Names of the files an artefact consists of. */

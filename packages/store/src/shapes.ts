@@ -9,6 +9,8 @@ export const renderSettingsSchema = z.object({
   quality: z.enum(['draft', 'good', 'best']),
   range: z.object({ from: ticksSchema, to: ticksSchema }).nullable(),
   sound: z.boolean(),
+  /** Loudness in LUFS that all of it is brought to, its true peak held at −1 dB; none leaves it as it was mixed. */
+  loudness: z.number().min(-40).max(-5).nullable().optional(),
 })
 export type RenderSettings = z.infer<typeof renderSettingsSchema>
 

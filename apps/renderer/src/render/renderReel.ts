@@ -5,20 +5,16 @@ import {
   touchFile,
   inspectFile,
   joinChunks,
-  SoundEncoder,
   type ChunkFile,
   type FileReport,
   type PictureEncoding,
   type Storage,
 } from '@dusk/media'
-import { Loudness, Mixer, pieceSources, stretchEngines } from '@dusk/sound'
 import type { RenderProgress, RenderReport, RenderSettings } from '@dusk/store'
 import {
   FramePlanner,
   frameToTicks,
   pictureLayers,
-  planSound,
-  TICKS_PER_SAMPLE,
   reading,
   reelLength,
   reelsInside,
@@ -31,7 +27,9 @@ import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
 import { drawFrame, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
-import { SoundFiles, soundPath } from './soundFiles'
+import { ProgressMeter } from './progress'
+import { renderSound } from './renderSound'
+import { soundPath } from './soundFiles'
 import type { SourceBook } from './sources'
 
 /** What is to be rendered, and where to. */
@@ -61,7 +59,7 @@ const QUALITY: Record<RenderSettings['quality'], Pick<PictureEncoding, 'crf' | '
   good: { crf: 20, preset: 'veryfast' },
   best: { crf: 16, preset: 'fast' },
 }
-const SOUND_BITRATE = { draft: 128_000, good: 192_000, best: 320_000 }
+export const SOUND_BITRATE = { draft: 128_000, good: 192_000, best: 320_000 }
 /** Frames that may wait for the encoder. */
 const IN_FLIGHT = 4
 /** How far ahead the next shot's decoder is opened, in frames. */
@@ -196,41 +194,6 @@ export function framesBetween(from: number, to: number, { rate }: Pick<RenderSet
   return whole + (frameToTicks(whole, rate) < to - from ? 1 : 0)
 }
 
-async function renderSound(
-  request: RenderRequest,
-  from: number,
-  frames: number,
-  out: string,
-  meter: ProgressMeter,
-): Promise<{ loudness: number | null; peak: number }> {
-  const { project, reelId, settings, book, storage, signal } = request
-  meter.stage('sound')
-  // From the reel's start, so that what began before the range is heard in it: tails, echoes, slow gates.
-  const plan = planSound(project, reelId, 0, from + frameToTicks(frames, settings.rate))
-  const first = Math.round(from / TICKS_PER_SAMPLE)
-  const files = new SoundFiles(storage, book)
-  const encoder = new SoundEncoder(out, SOUND_BITRATE[settings.quality])
-  const loudness = new Loudness()
-  const mixer = new Mixer(plan, pieceSources(files.read, stretchEngines()))
-  try {
-    await mixer.seek(first)
-    for (let at = first; at < plan.length; at += SAMPLE_RATE) {
-      signal?.throwIfAborted()
-      const block = await mixer.render(Math.min(SAMPLE_RATE, plan.length - at))
-      loudness.push(block)
-      await encoder.write(block)
-    }
-    await encoder.finish()
-  } catch (error) {
-    encoder.abort()
-    throw error
-  } finally {
-    mixer.release()
-    await files.close()
-  }
-  return { loudness: loudness.integrated(), peak: loudness.peak }
-}
-
 async function checkSources(project: Project, reelId: string, book: SourceBook, storage: Storage): Promise<void> {
   const reels = reelsInside(reading(project), reelId)
   const tracks = new Set(
@@ -265,40 +228,4 @@ function verify(report: FileReport, frames: number, settings: RenderSettings): v
   // AAC works in frames of 1024 samples; the last may reach past the picture.
   if (settings.sound && Math.abs((report.sound?.seconds ?? 0) - seconds) > 2048 / SAMPLE_RATE)
     throw new RenderFailed('The sound of the file came out in another length than its picture.')
-}
-
-/** Reports progress a few times a second, with the time left from the pace so far. */
-class ProgressMeter {
-  private done = 0
-  private made = 0
-  private readonly began = Date.now()
-  private last = 0
-
-  constructor(
-    private readonly frames: number,
-    private readonly report?: (progress: RenderProgress) => void,
-  ) {}
-
-  add(count: number): void {
-    this.done += count
-    this.made += count
-    if (Date.now() - this.last > 300) this.say('picture')
-  }
-
-  /** Frames that were there already; they say nothing about the pace. */
-  reuse(count: number): void {
-    this.done += count
-    this.say('picture')
-  }
-
-  stage(stage: RenderProgress['stage']): void {
-    this.say(stage)
-  }
-
-  private say(stage: RenderProgress['stage']): void {
-    this.last = Date.now()
-    const seconds = (this.last - this.began) / 1000
-    const secondsLeft = this.made < 10 ? null : (seconds / this.made) * (this.frames - this.done)
-    this.report?.({ stage, framesDone: this.done, frames: this.frames, secondsLeft })
-  }
 }

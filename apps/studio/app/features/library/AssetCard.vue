@@ -3,7 +3,7 @@ import { onMounted, ref, watch } from 'vue'
 import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import Info from '@lucide/vue/dist/esm/icons/info.mjs'
 import { formatShort, type Asset } from '@dusk/timeline'
-import { readWaveform } from '@dusk/sound'
+import { readWaveform, WAVEFORM_PARTS } from '@dusk/sound'
 import type { SourceState } from '~~/server/utils/sources'
 
 /** A source in the library as a picture. Moving over it skims it. */
@@ -59,17 +59,18 @@ function paintWave(bytes: Uint8Array): void {
   if (!target) return
   const wave = readWaveform(bytes)
   const level = wave.levels.at(-1)!
-  const pairs = level.channels[0]!
+  const list = level.channels[0]!
+  const steps = list.length / WAVEFORM_PARTS
   const context = target.getContext('2d')!
   context.clearRect(0, 0, target.width, target.height)
   context.fillStyle = getComputedStyle(target).color
   for (let x = 0; x < target.width; x++) {
-    const a = Math.floor((x / target.width) * (pairs.length / 2))
-    const b = Math.max(a + 1, Math.floor(((x + 1) / target.width) * (pairs.length / 2)))
+    const a = Math.floor((x / target.width) * steps)
+    const b = Math.max(a + 1, Math.floor(((x + 1) / target.width) * steps))
     let [low, high] = [0, 0]
     for (let i = a; i < b; i++) {
-      low = Math.min(low, pairs[i * 2]!)
-      high = Math.max(high, pairs[i * 2 + 1]!)
+      low = Math.min(low, list[i * WAVEFORM_PARTS]!)
+      high = Math.max(high, list[i * WAVEFORM_PARTS + 1]!)
     }
     const middle = target.height / 2
     context.fillRect(x, middle - (high / 127) * middle * 0.9, 1, Math.max(1, ((high - low) / 127) * middle * 0.9))

@@ -29,6 +29,13 @@ const size = ref(0)
 const rate = ref(0)
 const quality = ref<'draft' | 'good' | 'best'>('good')
 const sound = ref(true)
+const loudness = ref('as')
+const LOUDNESS = [
+  { value: 'as', label: 'As it was mixed' },
+  { value: '-14', label: '−14 LUFS, most upload places' },
+  { value: '-16', label: '−16 LUFS, speech' },
+  { value: '-23', label: '−23 LUFS, broadcast' },
+]
 const busy = ref(false)
 
 const sizes = computed(() => (project.reel ? renderSizes(project.reel.format) : []))
@@ -73,6 +80,7 @@ async function start(): Promise<void> {
         quality: quality.value,
         range: null,
         sound: sound.value,
+        loudness: sound.value && loudness.value !== 'as' ? Number(loudness.value) : null,
       },
     })
     emit('started')
@@ -125,6 +133,7 @@ async function start(): Promise<void> {
           ><input v-model="sound" type="checkbox" class="accent-[var(--color-ember)]" /> AAC stereo, 48 kHz</span
         ></label
       >
+      <ChoiceField v-if="sound" label="Loudness" :value="loudness" :options="LOUDNESS" @change="loudness = $event" />
       <p class="border-t border-line pt-3 text-muted">
         MP4 with H.264, {{ formatShort(length) }} long, about {{ formatBytes(bytes) }}. It goes on when this page is
         closed.

@@ -21,7 +21,8 @@ import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
 import { firstVisible, type Row } from '~/features/timeline/layout'
 import { trackClips } from '@dusk/timeline'
-import { fadeHandle, fadeOf, lengthOf, type FadeEdge } from './fades'
+import { transitionAtEdge, type ClipEdge } from '~/features/timeline/edgeTransitions'
+import { fadeHandle, lengthOf } from './fades'
 import { dbAt, dbWords, yOf } from './levelScale'
 
 /** Lines of loudness on sound clips, with their points; gain handles and fades at the corners. */
@@ -39,7 +40,7 @@ const tried = shallowRef<{
   id: string
   level?: Animated<number>
   gain?: number
-  fade?: { edge: FadeEdge; length: number }
+  fade?: { edge: ClipEdge; length: number }
 } | null>(null)
 const label = ref<{ x: number; y: number; words: string } | null>(null)
 const shaping = ref<{ clip: Clip; at: number; x: number; y: number } | null>(null)
@@ -53,7 +54,7 @@ interface Shown {
   level: Animated<number>
   path: string
   points: { at: number; x: number; y: number; value: number }[]
-  fades: { edge: FadeEdge; x: number; w: number; path: string }[]
+  fades: { edge: ClipEdge; x: number; w: number; path: string }[]
 }
 
 const shown = computed<Shown[]>(() => {
@@ -101,7 +102,7 @@ function describe(clip: Clip, x: number, w: number, top: number, h: number): Sho
         .filter((point) => point.x >= x - 1 && point.x <= x + w + 1 && point.x > -8 && point.x < props.width + 8)
     : []
   const fades = (['start', 'end'] as const).flatMap((edge) => {
-    const fade = fadeOf(project.document!, clip, edge)
+    const fade = transitionAtEdge(project.document!.transitions, clip.id, edge)
     if (fade && fade.leftId && fade.rightId) return []
     const length = now?.fade?.edge === edge ? now.fade.length : fade ? lengthOf(fade) : 0
     const px = (length / 705_600_000) * desk.pixelsPerSecond
@@ -221,8 +222,8 @@ function dragGain(down: PointerEvent, { clip }: Shown): void {
   )
 }
 
-function dragFade(down: PointerEvent, { clip, x, w }: Shown, edge: FadeEdge): void {
-  const old = fadeOf(project.document!, clip, edge)
+function dragFade(down: PointerEvent, { clip, x, w }: Shown, edge: ClipEdge): void {
+  const old = transitionAtEdge(project.document!.transitions, clip.id, edge)
   let length = old ? lengthOf(old) : 0
   drag(
     down,

@@ -6,7 +6,6 @@ import {
   keyTimes,
   reading,
   sourceTimeAt,
-  TICKS_PER_SAMPLE,
   TICKS_PER_SECOND,
   type Clip,
   type Marker,
@@ -14,10 +13,10 @@ import {
   type Project,
   type Rate,
 } from '@dusk/timeline'
-import { waveformLevel } from '@dusk/sound'
 import type { SourceState } from '~~/server/utils/sources'
 import type { GhostClip } from './drop'
 import { firstVisible, type Row } from './layout'
+import { paintWave } from './paintWave'
 import type { TimelineMedia } from './strips'
 
 /** Colours by the names of the theme. */
@@ -300,55 +299,6 @@ export function nearest(times: readonly number[], time: number): number {
     else high = middle - 1
   }
   return low + 1 < times.length && times[low + 1]! - time < time - times[low]! ? low + 1 : low
-}
-
-function paintWave(
-  c: CanvasRenderingContext2D,
-  clip: MediaClip,
-  x: number,
-  y: number,
-  w: number,
-  h: number,
-  view: TimelineView,
-  media: TimelineMedia,
-  colour: Palette,
-): void {
-  const sound = view.sources[clip.assetId]?.sounds[clip.stream ?? -1]
-  const wave = sound?.ready ? media.wave(sound.waveformUrl) : null
-  if (!wave) return
-  const samplesPerPixel = 48_000 / view.pixelsPerSecond
-  const level = waveformLevel(wave, samplesPerPixel)
-  // Tall rows show every channel, low ones all in one.
-  const lanes = h >= 34 && wave.channels > 1 ? Math.min(wave.channels, 2) : 1
-  const gain = clip.gain <= -96 ? 0 : 10 ** (clip.gain / 20)
-  const from = sourceTimeAt(clip, clip.start) / TICKS_PER_SAMPLE
-  const x0 = Math.max(0, Math.floor(x))
-  const x1 = Math.min(view.width, Math.ceil(x + w))
-  c.fillStyle = colour('ivory')
-  c.globalAlpha *= 0.55
-  for (let lane = 0; lane < lanes; lane++) {
-    const middle = y + (h / lanes) * (lane + 0.5)
-    const reach = h / lanes / 2 - 1
-    c.beginPath()
-    for (let px = x0; px < x1; px++) {
-      const a = from + (px - x) * samplesPerPixel
-      const first = Math.floor(a / level.step)
-      const last = Math.max(first + 1, Math.ceil((a + samplesPerPixel) / level.step))
-      let low = 0
-      let high = 0
-      for (let channel = lanes > 1 ? lane : 0; channel < (lanes > 1 ? lane + 1 : wave.channels); channel++) {
-        const pairs = level.channels[channel]!
-        for (let i = Math.max(first, 0); i < last && i * 2 < pairs.length; i++) {
-          low = Math.min(low, pairs[i * 2]!)
-          high = Math.max(high, pairs[i * 2 + 1]!)
-        }
-      }
-      const top = Math.min((high / 127) * gain, 1) * reach
-      const bottom = Math.max((low / 127) * gain, -1) * reach
-      c.rect(px, middle - top, 1, Math.max(top - bottom, 0.8))
-    }
-    c.fill()
-  }
 }
 
 /** Steps between labels on the ruler, in seconds. */

@@ -1,0 +1,37 @@
+import type { RenderProgress } from '@dusk/store'
+
+/** Reports progress a few times a second, with the time left from the pace so far. */
+export class ProgressMeter {
+  private done = 0
+  private made = 0
+  private readonly began = Date.now()
+  private last = 0
+
+  constructor(
+    private readonly frames: number,
+    private readonly report?: (progress: RenderProgress) => void,
+  ) {}
+
+  add(count: number): void {
+    this.done += count
+    this.made += count
+    if (Date.now() - this.last > 300) this.say('picture')
+  }
+
+  /** Frames that were there already; they say nothing about the pace. */
+  reuse(count: number): void {
+    this.done += count
+    this.say('picture')
+  }
+
+  stage(stage: RenderProgress['stage']): void {
+    this.say(stage)
+  }
+
+  private say(stage: RenderProgress['stage']): void {
+    this.last = Date.now()
+    const seconds = (this.last - this.began) / 1000
+    const secondsLeft = this.made < 10 ? null : (seconds / this.made) * (this.frames - this.done)
+    this.report?.({ stage, framesDone: this.done, frames: this.frames, secondsLeft })
+  }
+}

@@ -1,0 +1,91 @@
+import { SoundEncoder } from '@dusk/media'
+import { Loudness, Mixer, pieceSources, stretchEngines, type SourceOf } from '@dusk/sound'
+import { frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
+import type { ProgressMeter } from './progress'
+import { SOUND_BITRATE, type RenderRequest } from './renderReel'
+import { SoundFiles } from './soundFiles'
+
+/** True peak that a render brought to a loudness is held at, in decibels. */
+const CEILING = -1
+
+/**
+ * A plan brought to a loudness: louder or quieter as a whole, and held at the ceiling between samples too.
+ * @param by decibels
+ */
+function brought(plan: SoundPlan, by: number): SoundPlan {
+  const limit = { id: 'ceiling', kind: 'limiter', settings: { ceiling: CEILING }, strength: 100 }
+  return {
+    length: plan.length,
+    start: plan.start,
+    tracks: [{ id: 'whole', purpose: 'effects', gain: 0 }],
+    pieces: [
+      {
+        ...{ assetId: 'whole', stream: 0, track: 0, at: 0, length: plan.length, from: 0, clock: plan.start },
+        nested: plan,
+        gain: by,
+      },
+    ],
+    reel: { gain: 0, effects: [limit] },
+  }
+}
+
+/** Mixes a plan from a sample on, a second at a time. */
+async function mixed(
+  plan: SoundPlan,
+  first: number,
+  sourceOf: SourceOf,
+  signal: AbortSignal | undefined,
+  take: (block: Float32Array) => Promise<void> | void,
+): Promise<void> {
+  const mixer = new Mixer(plan, sourceOf)
+  try {
+    await mixer.seek(first)
+    for (let at = first; at < plan.length; at += SAMPLE_RATE) {
+      signal?.throwIfAborted()
+      await take(await mixer.render(Math.min(SAMPLE_RATE, plan.length - at)))
+    }
+  } finally {
+    mixer.release()
+  }
+}
+
+/**
+ * Mixes the sound of a range into a file; where a loudness is wanted it is measured before and brought to it.
+ * @returns integrated loudness in LUFS, and the highest true peak as a factor of full scale
+ */
+export async function renderSound(
+  request: RenderRequest,
+  from: number,
+  frames: number,
+  out: string,
+  meter: ProgressMeter,
+): Promise<{ loudness: number | null; peak: number }> {
+  const { project, reelId, settings, book, storage, signal } = request
+  meter.stage('sound')
+  // From the reel's start, so that what began before the range is heard in it: tails, echoes, slow gates.
+  let plan = planSound(project, reelId, 0, from + frameToTicks(frames, settings.rate))
+  const first = Math.round(from / TICKS_PER_SAMPLE)
+  const files = new SoundFiles(storage, book)
+  const sourceOf = pieceSources(files.read, stretchEngines())
+  const encoder = new SoundEncoder(out, SOUND_BITRATE[settings.quality])
+  const loudness = new Loudness()
+  try {
+    if (settings.loudness !== null && settings.loudness !== undefined) {
+      const before = new Loudness()
+      await mixed(plan, first, sourceOf, signal, (block) => before.push(block))
+      const now = before.integrated()
+      if (now !== null) plan = brought(plan, settings.loudness - now)
+    }
+    await mixed(plan, first, sourceOf, signal, async (block) => {
+      loudness.push(block)
+      await encoder.write(block)
+    })
+    await encoder.finish()
+  } catch (error) {
+    encoder.abort()
+    throw error
+  } finally {
+    await files.close()
+  }
+  return { loudness: loudness.integrated(), peak: loudness.truePeak }
+}
