@@ -1,4 +1,4 @@
-import type { Compositor, Picture } from '@dusk/compositor'
+import type { Compositor, FrameRequest, Picture } from '@dusk/compositor'
 import { frameAt, needsDrawing, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
 import { nodeVectorRenderer } from './vectorRenderer'
 import type { FramePool } from './framePool'
@@ -8,6 +8,11 @@ import type { SourceBook } from './sources'
 export function layerFrame(layer: PictureLayer, book: SourceBook): number {
   const table = book.get(layer.assetId)?.metadata.table
   return table ? frameAt(table, layer.time) : 0
+}
+
+/** The source frame that a layer shows, as it is asked for. */
+export function frameOf(layer: PictureLayer, book: SourceBook): FrameRequest {
+  return { source: layer.assetId, frame: layerFrame(layer, book), ...(layer.reversed ? { reversed: true } : {}) }
 }
 
 /**
@@ -24,7 +29,7 @@ export async function drawFrame(
   const layers = pictureLayers(plan)
   const isVideo = (layer: PictureLayer) => book.get(layer.assetId)!.metadata.kind === 'video'
   const moving = layers.filter(isVideo)
-  const frames = await pool.frames(moving.map((layer) => ({ source: layer.assetId, frame: layerFrame(layer, book) })))
+  const frames = await pool.frames(moving.map((layer) => frameOf(layer, book)))
   try {
     const stills = await pool.stillPictures(layers.filter((layer) => !isVideo(layer)).map((layer) => layer.assetId))
     const byLayer = new Map(moving.map((layer, i) => [layer, frames[i]!]))

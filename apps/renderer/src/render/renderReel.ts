@@ -24,7 +24,7 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
-import { drawFrame, layerFrame } from './drawFrame'
+import { drawFrame, frameOf, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
 import { ProgressMeter } from './progress'
@@ -148,7 +148,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
         const plan = planAt(n)
         if (n + AHEAD < frames)
           for (const layer of pictureLayers(planAt(n + AHEAD)))
-            pool.expect(layer.assetId, layerFrame(layer, book), AHEAD)
+            if (!layer.reversed) pool.expect(layer.assetId, layerFrame(layer, book), AHEAD)
         if (flying.length >= IN_FLIGHT) await flying.shift()
         flying.push((await hand(encoder, plan)).written)
         meter.add(1)
@@ -160,7 +160,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
       const [layer] = plan.layers
       if (plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
-        const [frame] = await pool.frames([{ source: layer.assetId, frame: layerFrame(layer, book) }])
+        const [frame] = await pool.frames([frameOf(layer, book)])
         if (frame) return { written: quiet(encoder.write(frame.frame).finally(() => frame.release())) }
       }
       const picture = await drawFrame(plan, compositor, pool, book)

@@ -2,6 +2,8 @@
 export interface FrameRequest {
   source: string
   frame: number
+  /** Its clip plays backwards: the next frame wanted of it is an earlier one. */
+  reversed?: boolean
 }
 
 /** Which way the frames that are asked for go: it decides what is decoded along with them. */
@@ -64,6 +66,12 @@ export interface HeldFrame<F> {
   release(): void
 }
 
+/** Which way a source's own frames go while the reel goes `direction`. */
+function wayOf({ reversed }: FrameRequest, direction: Direction): Direction {
+  if (!reversed || direction === 'still') return direction
+  return direction === 'forward' ? 'backward' : 'forward'
+}
+
 /**
  * Gives decoded frames by number, from as few decoders as will do. One policy for preview and render: decoders run on
  * through a shot, as many as different places are wanted at once; a frame that is being decoded is decoded once however
@@ -112,7 +120,7 @@ export class FrameSupply<F> {
 
   /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
   expect(request: FrameRequest, ahead: number): void {
-    if (this.closed || this.kept.has(keyOf(request))) return
+    if (this.closed || request.reversed || this.kept.has(keyOf(request))) return
     const comes = this.lanes.some(
       (lane) =>
         lane.source === request.source &&
@@ -171,12 +179,12 @@ export class FrameSupply<F> {
       if (found) this.keep(request, found)
       return
     }
-    const first = direction === 'backward' ? Math.min(frame, this.backend.groupStart(request)) : frame
+    const first = wayOf(request, direction) === 'backward' ? Math.min(frame, this.backend.groupStart(request)) : frame
     lane ??= this.open({ source, frame: first }, mine)
     lane.used = this.clock
     mine.add(lane)
     const running = lane
-    const reading = running.reading.then(() => this.readTo(running, frame, direction))
+    const reading = running.reading.then(() => this.readTo(running, frame, wayOf(request, direction)))
     running.reading = reading.catch(() => {})
     await reading
   }

@@ -52,6 +52,8 @@ export interface PictureLayer extends LayerBase {
   assetId: string
   /** Source time in ticks, inside the source; 0 for stills. */
   time: number
+  /** Its clip plays backwards: the next frame is an earlier one. Says nothing about what is drawn. */
+  reversed?: boolean
 }
 
 /** A nested reel, drawn by a plan of its own over nothing and then laid down as one picture. */

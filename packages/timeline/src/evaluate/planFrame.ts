@@ -14,7 +14,7 @@ import { ticksPerFrame } from '../time/ticks'
 import { frameStylePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
 import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
-import { pictureTimeAt } from './timeMap'
+import { isBackwards, pictureTimeAt } from './timeMap'
 
 /** Keeps a source time inside the source: before and after it the edge frame is held. */
 export function holdInside(time: number, asset: Asset): number {
@@ -207,7 +207,11 @@ export class FramePlanner {
         if (!asset?.picture) return null
         const { width, height, alpha } = asset.picture
         const time = holdInside(pictureTimeAt(clip, tick), asset)
-        return { shown: { width, height }, layer: { kind: 'picture', assetId: asset.id, time, width, height, alpha } }
+        const way = isBackwards(clip.map) ? { reversed: true } : {}
+        return {
+          shown: { width, height },
+          layer: { kind: 'picture', assetId: asset.id, time, width, height, alpha, ...way },
+        }
       }
       case 'reel':
         return this.nestedPicture(clip, tick, size)

@@ -1,4 +1,4 @@
-import { FrameSupply, Picture, PictureStore, type Direction, type Engine } from '@dusk/compositor'
+import { FrameSupply, Picture, PictureStore, type Direction, type Engine, type FrameRequest } from '@dusk/compositor'
 import { frameAt, frameStart, PROXY_RATE, TICKS_PER_SECOND, type FrameTable, type PictureLayer } from '@dusk/timeline'
 import { decode } from 'fast-png'
 import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
@@ -60,7 +60,7 @@ export class SourcePictures {
    * @param place names what is drawn, so that two things that are drawn at once do not share pictures
    */
   async pictures(layers: readonly PictureLayer[], place: string, direction: Direction): Promise<(Picture | null)[]> {
-    const moving: { index: number; source: string; frame: number }[] = []
+    const moving: (FrameRequest & { index: number })[] = []
     const found: (Picture | null)[] = layers.map(() => null)
     await Promise.all(
       layers.map(async (layer, index) => {
@@ -68,7 +68,10 @@ export class SourcePictures {
         if (!source?.picture) return
         const { url } = source.picture
         if (source.kind === 'still') found[index] = await this.still(url, layers)
-        else moving.push({ index, source: url, frame: frameAt(await this.table(layer.assetId), layer.time) })
+        else {
+          const frame = frameAt(await this.table(layer.assetId), layer.time)
+          moving.push({ index, source: url, frame, reversed: layer.reversed })
+        }
       }),
     )
     const frames = await this.supply.frames(moving, direction)
