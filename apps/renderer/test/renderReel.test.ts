@@ -241,6 +241,7 @@ describe('words on the command line', () => {
       range: { from: 705_600_000, to: 1_411_200_000 },
       quality: 'draft',
       sound: true,
+      loudness: null,
     })
     for (const [options, words] of [
       [{ size: 'big' }, '--size'],
@@ -248,6 +249,7 @@ describe('words on the command line', () => {
       [{ rate: '31' }, '--rate'],
       [{ range: '3s-2s' }, '--range'],
       [{ quality: 'fine' }, '--quality'],
+      [{ loudness: '3' }, '--loudness'],
     ] as const)
       expect(() => settingsFor(base, id, options)).toThrow(words)
   })

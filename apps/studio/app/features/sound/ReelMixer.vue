@@ -6,6 +6,7 @@ import { useDesk } from '~/features/timeline/deskStore'
 import PeakMeter from './PeakMeter.vue'
 import { useSound } from './soundStore'
 import { loudnessSentence, loudnessWords, useLoudness } from './useLoudness'
+import { soundStack } from './useSoundTarget'
 import type { Measured } from '~/features/player/mixTasks'
 
 /** The reel's row at the foot of the mixer: gain, meter, loudness now and as a whole, a sentence about it. */
@@ -16,6 +17,7 @@ const player = usePlayer()
 const store = useSound()
 const loudness = useLoudness()
 const whole = ref<Measured | null>(null)
+const stack = computed(() => soundStack(project.document?.effects ?? {}, project.reelId))
 /** The document that was measured: another one is another sound. */
 let measured: unknown = null
 const stale = computed(() => whole.value !== null && measured !== project.document)
@@ -47,6 +49,8 @@ async function measure(): Promise<void> {
     class="flex shrink-0 items-center gap-3 border-t border-line bg-panel pr-3 pl-3"
     aria-label="Mix of the reel"
     data-testid="reel-mixer"
+    :data-integrated="whole?.integrated"
+    :data-true-peak="whole?.truePeak"
   >
     <div class="flex h-11 shrink-0 flex-col justify-center gap-0.5" :style="{ width: `${heads - 12}px` }">
       <div class="flex items-center gap-2">
@@ -71,6 +75,15 @@ async function measure(): Promise<void> {
           @keydown.stop
         />
         <span class="w-12 text-right font-mono text-[10px] text-muted">{{ project.reel.gain.toFixed(1) }} dB</span>
+        <button
+          class="h-5 min-w-8 rounded-sm px-1 text-[10px] hover:bg-raised"
+          :class="stack.some(({ on }) => on) ? 'text-lamp' : 'text-muted'"
+          aria-label="Effects of the reel"
+          title="Effects on all that is heard"
+          @click="desk.select([], null)"
+        >
+          fx {{ stack.length || '' }}
+        </button>
       </div>
       <PeakMeter :reading="player.meters.value?.reel ?? null" label="Level of the reel" marks />
     </div>

@@ -27,7 +27,7 @@ const tried = shallowRef<readonly SpeedPoint[] | null>(null)
 const words = ref('')
 const chosen = ref<number | null>(null)
 const TRIAL = '00000000-0000-4000-8000-000000000000'
-const LINES = [0.25, 0.5, 1, 2, 4]
+const LINES = [0.25, 1, 4]
 const EASES = [
   { value: 'linear', label: 'Even' },
   { value: 'smooth', label: 'Slow start and end' },
@@ -44,7 +44,7 @@ const x = computed(() =>
 )
 const y = computed(() =>
   scaleLog()
-    .domain([0.05, 20])
+    .domain([0.08, 12])
     .range([height.value - 6, 6])
     .clamp(true),
 )

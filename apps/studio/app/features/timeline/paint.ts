@@ -226,7 +226,9 @@ function paintKeys(
   view: TimelineView,
   colour: Palette,
 ): void {
-  const times = keyTimes({ ...clip.params, ...(clip.kind === 'title' ? clip.title.style : {}) })
+  // The level line shows its points itself.
+  const { level: _, ...params } = clip.params
+  const times = keyTimes({ ...params, ...(clip.kind === 'title' ? clip.title.style : {}) })
   if (times.length === 0) return
   c.fillStyle = colour('lamp')
   for (const time of times) {

@@ -210,7 +210,7 @@ export function useEditActions() {
 
   /** Selects nothing; with nothing selected an open source is left. */
   function selectNothing(): void {
-    if (desk.selection.size + desk.transitions.size > 0) desk.select([], null)
+    if (desk.selection.size + desk.transitions.size > 0 || desk.trackId) desk.select([], null)
     else if (source.assetId) {
       player.pause()
       source.close(player.place())
