@@ -14,7 +14,16 @@ import {
   TITLE_PRESETS,
   TRANSITIONS,
 } from '@dusk/compositor'
-import { CLIP_PARAMS, COMMANDS, formatRate, TITLE_PARAMS, type Param, type PictureInfo } from '@dusk/timeline'
+import { SOUND_EFFECTS, SOUND_FAMILIES } from '@dusk/sound'
+import {
+  CLIP_PARAMS,
+  CLIP_SOUND_PARAMS,
+  COMMANDS,
+  formatRate,
+  TITLE_PARAMS,
+  type Param,
+  type PictureInfo,
+} from '@dusk/timeline'
 import { FORMATS } from '../../packages/media/test/formats/list'
 import { tryFormat } from '../../packages/media/test/formats/try'
 import { ROOT } from './options'
@@ -202,9 +211,14 @@ async function gallery(): Promise<void> {
     ([id, name]) =>
       `- ${name}: ${TITLE_PRESETS[id as keyof typeof TITLE_FAMILIES].map((preset) => preset.name).join(', ')}`,
   )
+  const sounds = SOUND_EFFECTS.map((kind) => {
+    const family = SOUND_FAMILIES.find(({ id }) => id === kind.family)!.name
+    const presets = kind.presets.map(({ name }) => name).join(', ')
+    return `| ${kind.name} | \`${kind.id}\` | ${family} | ${kind.hint} | ${own(kind.params)} | ${presets} |`
+  })
   await write(
     'docs/gallery.md',
-    `# Transitions, titles, shapes and settings
+    `# Transitions, titles, shapes, sound effects and settings
 
 Written by \`./dusk docs\` from the lists that drive the galleries, the details panel and the checks.
 
@@ -232,6 +246,16 @@ ${shapes.join('\n')}
 
 ${FONTS.map((font) => font.family).join(', ')}; for other scripts Noto Sans in Cyrillic, Greek, Vietnamese, Arabic, Hebrew,
 Devanagari and Thai, and Noto Color Emoji. All come as npm packages of Fontsource and are under the SIL Open Font License 1.1.
+
+## Sound effects
+
+| Name | Id | Family | What it does | Settings | Presets |
+| --- | --- | --- | --- | --- | --- |
+${sounds.join('\n')}
+
+## Settings of a sound
+
+${settingsTable(CLIP_SOUND_PARAMS)}
 
 ## Settings of a picture
 

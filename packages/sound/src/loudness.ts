@@ -42,7 +42,7 @@ class Steps {
       const x = c === 0 ? l : r
       const size = x < 0 ? -x : x
       if (size > this.samplePeak) this.samplePeak = size
-      const between = this.peaks[c]!.step(x)
+      const between = this.peaks[c]!.step(x, this.truePeak)
       if (between > this.truePeak) this.truePeak = between
       const y = this.filter(HIGH_PASS, c * 4 + 2, this.filter(SHELF, c * 4, x))
       this.sum += y * y

@@ -73,24 +73,10 @@ export function responseAt({ b0, b1, b2, a1, a2 }: Biquad, hz: number): number {
   return 10 * Math.log10(Math.max(up, 1e-30) / Math.max(down, 1e-30))
 }
 
-/** Runs a filter over blocks of one channel (transposed direct form 2). */
+/** Runs a filter over one channel (transposed direct form 2). */
 export class FilterState {
   private z1 = 0
   private z2 = 0
-
-  run({ b0, b1, b2, a1, a2 }: Biquad, block: Float32Array): void {
-    let { z1, z2 } = this
-    for (let i = 0; i < block.length; i++) {
-      const x = block[i]!
-      const y = b0 * x + z1
-      z1 = b1 * x - a1 * y + z2
-      z2 = b2 * x - a2 * y
-      block[i] = y
-    }
-    // Below any hearing, but slow to reckon with.
-    this.z1 = Math.abs(z1) < 1e-20 ? 0 : z1
-    this.z2 = Math.abs(z2) < 1e-20 ? 0 : z2
-  }
 
   /** One sample. */
   step({ b0, b1, b2, a1, a2 }: Biquad, x: number): number {
@@ -101,13 +87,33 @@ export class FilterState {
   }
 }
 
-/** A filter over both channels. */
+/** Runs a filter over both channels (transposed direct form 2). */
 export class StereoFilter {
-  private readonly left = new FilterState()
-  private readonly right = new FilterState()
+  private l1 = 0
+  private l2 = 0
+  private r1 = 0
+  private r2 = 0
 
-  run(filter: Biquad, left: Float32Array, right: Float32Array): void {
-    this.left.run(filter, left)
-    this.right.run(filter, right)
+  /** Both sides in one go: while the one waits for what it has just worked out, the other goes on. */
+  run({ b0, b1, b2, a1, a2 }: Biquad, left: Float32Array, right: Float32Array): void {
+    let { l1, l2, r1, r2 } = this
+    for (let i = 0; i < left.length; i++) {
+      const l = left[i]!
+      const r = right[i]!
+      const yl = b0 * l + l1
+      const yr = b0 * r + r1
+      l1 = b1 * l - a1 * yl + l2
+      r1 = b1 * r - a1 * yr + r2
+      l2 = b2 * l - a2 * yl
+      r2 = b2 * r - a2 * yr
+      left[i] = yl
+      right[i] = yr
+    }
+    // Below any hearing, but slow to reckon with.
+    const still = (z: number) => (z < 1e-20 && z > -1e-20 ? 0 : z)
+    this.l1 = still(l1)
+    this.l2 = still(l2)
+    this.r1 = still(r1)
+    this.r2 = still(r2)
   }
 }

@@ -27,15 +27,25 @@ const TABLE = (() => {
 export class TruePeak {
   private readonly past = new Float64Array(TAPS)
   private place = 0
+  /** Samples for which something loud enough is still among those looked at. */
+  private hot = 0
 
   /** Samples by which what is reported is later than what came in. */
   static readonly DELAY = TAPS / 2
 
-  /** Takes a sample in. @returns the highest amplitude around the one {@link DELAY} samples ago */
-  step(x: number): number {
+  /**
+   * Takes a sample in.
+   * @param above amplitudes up to this are not asked about: where none can lie above it, nothing is worked out
+   * @returns the highest amplitude around the sample {@link DELAY} samples ago, or 0 where it is not above
+   */
+  step(x: number, above = 0): number {
     const { past } = this
     past[this.place] = x
     this.place = this.place + 1 === TAPS ? 0 : this.place + 1
+    // No wave through samples this small gets more than 2.2 times as high between them.
+    if (x * 2.2 > above || x * -2.2 > above) this.hot = TAPS
+    if (this.hot === 0) return 0
+    this.hot--
     let highest = 0
     for (let p = 0; p < PHASES; p++) {
       let sum = 0

@@ -26,11 +26,17 @@ export class Fader {
     this.moves = [plan.level, plan.pan].some((value) => value !== undefined && isAnimated(value))
   }
 
-  /** @param clock the owner's time at the block's first sample, in ticks */
-  process(left: Float32Array, right: Float32Array, clock: number): void {
+  /** Factors of left and right at the start and at the end of the block that begins at `clock`. */
+  glide(clock: number): { from: [number, number]; to: [number, number] } {
     const from = this.last ?? this.at(clock)
     const to = this.moves ? this.at(clock + QUANTUM * TICKS_PER_SAMPLE) : from
     this.last = to
+    return { from, to }
+  }
+
+  /** @param clock the owner's time at the block's first sample, in ticks */
+  process(left: Float32Array, right: Float32Array, clock: number): void {
+    const { from, to } = this.glide(clock)
     if (from[0] === 1 && from[1] === 1 && to[0] === 1 && to[1] === 1) return
     const [byLeft, byRight] = [(to[0] - from[0]) / QUANTUM, (to[1] - from[1]) / QUANTUM]
     for (let i = 0; i < QUANTUM; i++) {

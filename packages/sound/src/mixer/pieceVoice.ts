@@ -21,6 +21,8 @@ export class PieceVoice {
   private readonly chain: EffectChain
   private readonly fader: Fader
   private readonly source: PieceSource
+  /** Nothing is done to it but its level. */
+  private readonly plain: boolean
   private readonly left = new Float32Array(QUANTUM)
   private readonly right = new Float32Array(QUANTUM)
   private loaded: { from: number; samples: Float32Array } = { from: 0, samples: new Float32Array(0) }
@@ -34,6 +36,7 @@ export class PieceVoice {
     this.chain = new EffectChain(piece.effects ?? [])
     this.fader = new Fader(piece)
     this.source = sourceOf(piece)
+    this.plain = this.chain.empty && !piece.channels && !piece.sides && !piece.fades?.length
     this.end = piece.at + piece.length + (this.chain.empty ? 0 : Math.ceil(this.chain.memory * 48_000))
   }
 
@@ -66,13 +69,20 @@ export class PieceVoice {
     if (at + QUANTUM <= PieceVoice.beginOf(piece) || at >= this.end) return
     const [l, r] = [this.left, this.right]
     const begin = at + chain.latency
-    for (let i = 0; i < QUANTUM; i++) {
-      const k = (begin + i - loaded.from) * 2
-      const there = k >= 0 && k + 1 < loaded.samples.length
-      l[i] = there ? loaded.samples[k]! : 0
-      r[i] = there ? loaded.samples[k + 1]! : 0
-    }
+    const { from, samples } = loaded
     const clock = piece.clock + (begin - piece.at) * TICKS_PER_SAMPLE
+    if (this.plain && begin >= from && begin + QUANTUM <= from + samples.length / 2 && !this.atEdge(begin - piece.at))
+      return this.addPlain(samples, (begin - from) * 2, clock, left, right)
+    const first = Math.min(QUANTUM, Math.max(0, from - begin))
+    const last = Math.min(QUANTUM, Math.max(first, from + samples.length / 2 - begin))
+    if (first > 0 || last < QUANTUM) {
+      l.fill(0)
+      r.fill(0)
+    }
+    for (let i = first, k = (begin + first - from) * 2; i < last; i++, k += 2) {
+      l[i] = samples[k]!
+      r[i] = samples[k + 1]!
+    }
     if (piece.channels) chooseChannels(l, r, piece.channels)
     if (piece.sides) setSides(l, r, piece.sides, clock)
     this.edges(l, r, begin - piece.at)
@@ -82,6 +92,26 @@ export class PieceVoice {
     for (let i = 0; i < QUANTUM; i++) {
       left[i]! += l[i]!
       right[i]! += r[i]!
+    }
+  }
+
+  /** Whether a block reaches into an edge that is softened. */
+  private atEdge(offset: number): boolean {
+    const { abrupt, length } = this.piece
+    return abrupt !== undefined && (offset < SOFT || offset + QUANTUM > length - SOFT)
+  }
+
+  /** A block with nothing done to it but its level: most are. */
+  private addPlain(samples: Float32Array, at: number, clock: number, left: Float32Array, right: Float32Array): void {
+    const { from, to } = this.fader.glide(clock)
+    const [byLeft, byRight] = [(to[0] - from[0]) / QUANTUM, (to[1] - from[1]) / QUANTUM]
+    let [l, r] = from
+    for (let i = 0, k = at; i < QUANTUM; i++, k += 2) {
+      // Rounded as a block of its own would be, so that both ways give the same samples.
+      left[i]! += Math.fround(samples[k]! * l)
+      right[i]! += Math.fround(samples[k + 1]! * r)
+      l = from[0] + byLeft * (i + 1)
+      r = from[1] + byRight * (i + 1)
     }
   }
 

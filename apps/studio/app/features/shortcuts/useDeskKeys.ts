@@ -4,6 +4,8 @@ import { useShortcuts } from './shortcutsStore'
 import { useActionList, useFeatures } from '~/features/registry/feature'
 
 function typing(target: EventTarget | null): boolean {
+  // A slider takes no letters; it keeps the keys it moves by to itself.
+  if (target instanceof HTMLInputElement && target.type === 'range') return false
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 }
 

@@ -6,6 +6,7 @@ import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
 import { soundEffect } from '@dusk/sound'
 import { SAMPLE_RATE, TICKS_PER_SAMPLE, clipSourceRange, type Effect, type EffectOwner } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
+import { keepSliderKeys } from '~/features/ui/sliderKeys'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -136,6 +137,7 @@ async function learn(effect: Effect): Promise<void> {
             :value="effect.strength"
             :aria-label="`Strength of ${kindOf(effect)?.name ?? effect.kind}`"
             :title="`Strength ${effect.strength} %`"
+            @keydown="keepSliderKeys"
             @change="set(effect, { strength: Number(($event.target as HTMLInputElement).value) })"
           />
           <button

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { isAnimated, paramAt, TRACK_SOUND_PARAMS, type Track } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
+import { keepSliderKeys } from '~/features/ui/sliderKeys'
 import { useDesk } from '~/features/timeline/deskStore'
 import PeakMeter from './PeakMeter.vue'
 import { soundStack } from './useSoundTarget'
@@ -40,7 +41,7 @@ const over = computed(() => Math.max(reading.value?.left ?? 0, reading.value?.ri
           })
         "
         @dblclick="project.perform({ type: 'setTrack', trackId: track.id, set: { gain: 0 } })"
-        @keydown.stop
+        @keydown="keepSliderKeys"
       />
       <span class="w-9 text-right font-mono text-[9px]" :class="over ? 'text-rose' : 'text-muted'">{{
         track.gain.toFixed(1)
@@ -63,7 +64,7 @@ const over = computed(() => Math.max(reading.value?.left ?? 0, reading.value?.ri
           })
         "
         @dblclick="project.perform({ type: 'setTrackParams', trackId: track.id, set: { pan: null } })"
-        @keydown.stop
+        @keydown="keepSliderKeys"
       />
       <button
         class="h-5 min-w-8 rounded-sm px-1 text-[10px] hover:bg-raised"

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
+import { keepSliderKeys } from '~/features/ui/sliderKeys'
 import { useDesk } from '~/features/timeline/deskStore'
 import PeakMeter from './PeakMeter.vue'
 import { useSound } from './soundStore'
@@ -72,7 +73,7 @@ async function measure(): Promise<void> {
             })
           "
           @dblclick="project.perform({ type: 'setReel', reelId: project.reelId, set: { gain: 0 } })"
-          @keydown.stop
+          @keydown="keepSliderKeys"
         />
         <span class="w-12 text-right font-mono text-[10px] text-muted">{{ project.reel.gain.toFixed(1) }} dB</span>
         <button

@@ -7,6 +7,7 @@ const curve = (settings: Settings) => ({
   ratio: Number(settings.ratio),
   knee: Number(settings.knee),
   makeup: amplitude(Number(settings.makeup)),
+  below: amplitude(Number(settings.threshold) - Number(settings.knee) / 2),
   ...timing(Number(settings.attack), Number(settings.release)),
 })
 
@@ -37,14 +38,18 @@ export const compressor = defineSoundEffect({
     const effect = {
       reduction: 0,
       process(left: Float32Array, right: Float32Array, settings: Settings) {
-        const { threshold, ratio, knee, makeup, attack, release } = settingsOf(settings)
+        const { threshold, ratio, knee, makeup, below, attack, release } = settingsOf(settings)
         let lowest = 0
         for (let i = 0; i < left.length; i++) {
-          const level = louder(left[i]!, right[i]!)
-          const gain = follower.step(compressed(level, threshold, ratio, knee) - level, attack, release) * makeup
+          const [l, r] = [left[i]!, right[i]!]
+          // Below the knee nothing is held down, and the logarithm need not be taken.
+          const quiet = l < below && l > -below && r < below && r > -below
+          const level = quiet ? 0 : louder(l, r)
+          const wanted = quiet ? 0 : compressed(level, threshold, ratio, knee) - level
+          const gain = follower.step(wanted, attack, release) * makeup
           if (follower.decibels < lowest) lowest = follower.decibels
-          left[i]! *= gain
-          right[i]! *= gain
+          left[i] = l * gain
+          right[i] = r * gain
         }
         effect.reduction = lowest
       },

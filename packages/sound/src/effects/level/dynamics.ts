@@ -1,4 +1,4 @@
-import { amplitude, decibels, smoothing } from '../../dsp/maths'
+import { quickAmplitude, quickDecibels, smoothing } from '../../dsp/maths'
 
 /**
  * Static curve of a compressor with a soft knee (D. Giannoulis, M. Massberg, J. D. Reiss, "Digital Dynamic Range
@@ -23,7 +23,9 @@ export class GainFollower {
   step(wanted: number, attack: number, release: number): number {
     const by = wanted < this.held ? attack : release
     this.held = wanted + (this.held - wanted) * by
-    return this.held > -1e-6 ? 1 : amplitude(this.held)
+    if (this.held <= -1e-6) return quickAmplitude(this.held)
+    this.held = 0
+    return 1
   }
 
   get decibels(): number {
@@ -32,7 +34,11 @@ export class GainFollower {
 }
 
 /** Level of the louder side in decibels. */
-export const louder = (l: number, r: number): number => decibels(Math.max(l < 0 ? -l : l, r < 0 ? -r : r))
+export function louder(l: number, r: number): number {
+  const a = l < 0 ? -l : l
+  const b = r < 0 ? -r : r
+  return quickDecibels(a > b ? a : b)
+}
 
 /** Attack and release as coefficients. */
 export const timing = (attack: number, release: number) => ({

@@ -60,7 +60,7 @@ export const limiter = defineSoundEffect({
         let least = 1
         for (let i = 0; i < left.length; i++) {
           const [l, r] = [left[i]! * drive, right[i]! * drive]
-          const peak = Math.max(peakLeft.step(l), peakRight.step(r))
+          const peak = Math.max(peakLeft.step(l, ceiling), peakRight.step(r, ceiling))
           pastLeft.push(l)
           pastRight.push(r)
           const floor = lowest(peak > ceiling ? ceiling / peak : 1)
