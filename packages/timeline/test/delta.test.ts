@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { applyDelta, createProject, documentDelta } from '../src/index'
+import { applyDelta, createProject, documentDelta, ENTITY_KINDS, patchSchema } from '../src/index'
 import { desk, placePair } from './helpers'
 
 describe('differences between documents', () => {
@@ -26,5 +26,14 @@ describe('differences between documents', () => {
     )
     expect(applyDelta(d.project, documentDelta(d.project, other))).toBe(other)
     expect(() => applyDelta(null, documentDelta(d.project, d.project))).toThrow('needs the document')
+  })
+})
+
+describe('patches', () => {
+  it('are known for every kind of entity, so that all of them can be taken back', () => {
+    for (const kind of ENTITY_KINDS) {
+      const gone = { op: 'entity', kind, id: crypto.randomUUID(), from: null, to: null }
+      expect(patchSchema.safeParse(gone).success, kind).toBe(true)
+    }
   })
 })

@@ -102,6 +102,15 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'setTrackParams',
     'addGenerated',
     'setTitle',
+    'setSpeed',
+    'setSpeed',
+    'setSpeedCurve',
+    'setPartSpeed',
+    'setGains',
+    'addEffects',
+    'setEffects',
+    'moveEffect',
+    'removeEffects',
   ),
   pick: fc.nat(1000),
   other: fc.nat(1000),
@@ -125,6 +134,7 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
   const marker = Object.values(project.markers)[w.pick % Math.max(Object.keys(project.markers).length, 1)]
   const folders = Object.keys(project.folders)
   const transitions = Object.keys(project.transitions)
+  const effects = Object.keys(project.effects)
   // An odd tick now and then: commands have to bring everything onto its grid themselves.
   const at = f(w.at) + (w.flag ? 7_351 : 0)
   switch (w.type) {
@@ -385,6 +395,65 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
         : null
     case 'setTitle':
       return clip ? { type: 'setTitle', clipIds: [clip.id], set: { text: 'Quay' }, style: { size: w.at + 1 } } : null
+    case 'setSpeed':
+      return clip
+        ? {
+            type: 'setSpeed',
+            clipIds: [clip.id],
+            ...(w.pick % 4 === 0
+              ? { length: f(w.length) }
+              : w.pick % 4 === 1
+                ? { reverse: true }
+                : { speed: (w.flag ? -1 : 1) * [0.25, 0.5, 1, 1.37, 2, 5][w.at % 6]! }),
+            anchor: w.other % 5 === 0 ? 'end' : 'start',
+            room: w.pick % 3 ? 'ripple' : 'keep',
+            scope,
+            linked: w.other % 4 > 0,
+          }
+        : null
+    case 'setSpeedCurve':
+      return clip
+        ? {
+            type: 'setSpeedCurve',
+            clipId: clip.id,
+            points:
+              w.pick % 5 === 0
+                ? []
+                : [0, w.length / 3, w.length].map((frames, i) => ({
+                    at: clip.head + f(frames),
+                    speed: [0.5, 2.2, 1][(w.at + i) % 3]!,
+                    ease: (['linear', 'smooth', 'hold'] as const)[(w.other + i) % 3]!,
+                  })),
+            room: w.flag ? 'keep' : 'ripple',
+            scope,
+          }
+        : null
+    case 'setPartSpeed':
+      return clip
+        ? { type: 'setPartSpeed', clipId: clip.id, from: at, to: at + f(w.length), speed: w.flag ? 2 : 0.5, scope }
+        : null
+    case 'setGains':
+      return clip ? { type: 'setGains', clips: [{ clipId: clip.id, gain: (w.at % 40) - 20 }] } : null
+    case 'addEffects': {
+      const owner = (['clip', 'track', 'reel'] as const)[w.pick % 3]!
+      const ownerId = owner === 'clip' ? clip?.id : owner === 'track' ? track?.id : reelId
+      const effect = { domain: 'sound' as const, kind: 'echo', settings: { time: w.length }, strength: w.at % 101 }
+      return ownerId ? { type: 'addEffects', owner, ownerIds: [ownerId], effects: [effect], replace: w.flag } : null
+    }
+    case 'setEffects':
+      return effects[0]
+        ? {
+            type: 'setEffects',
+            effectIds: [effects[w.pick % effects.length]!],
+            set: { on: w.flag, strength: w.at % 101 },
+          }
+        : null
+    case 'moveEffect':
+      return effects[0]
+        ? { type: 'moveEffect', effectId: effects[w.pick % effects.length]!, after: w.flag ? null : effects[0] }
+        : null
+    case 'removeEffects':
+      return effects[0] ? { type: 'removeEffects', effectIds: [effects[w.pick % effects.length]!] } : null
     case 'removeAsset':
       return w.pick % 10 === 0 ? { type: 'removeAsset', assetId: CARD } : null
   }

@@ -58,6 +58,7 @@ export const patchSchema = z.union([
     entityPatch('markers', entitySchemas.markers),
     entityPatch('subclips', entitySchemas.subclips),
     entityPatch('folders', entitySchemas.folders),
+    entityPatch('effects', entitySchemas.effects),
   ]),
 ])
 

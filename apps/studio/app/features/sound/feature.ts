@@ -31,11 +31,6 @@ export const sound = defineFeature({
     const store = useSound()
     return computed(() => (store.mixing ? MIXER : 0))
   },
-  keys: {
-    'sound.mixer': ['Shift B'],
-    'sound.louder': ['Alt ↑'],
-    'sound.quieter': ['Alt ↓'],
-  },
   useActions() {
     const desk = useDesk()
     const store = useSound()

@@ -15,7 +15,6 @@ export const speed = defineFeature({
       },
     },
   ],
-  keys: { 'speed.reverse': ['Alt R'] },
   useActions() {
     const act = useSpeedActions()
     return actionsOf('Sound and speed', [
