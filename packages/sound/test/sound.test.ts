@@ -9,6 +9,8 @@ import {
   soundByteRange,
   varispeed,
   WaveformBuilder,
+  wavHeader,
+  wavSamples,
   waveformLevel,
   writeSoundHeader,
 } from '../src/index'
@@ -108,5 +110,19 @@ describe('loudness', () => {
     meter.push(new Float32Array(96_000))
     expect(meter.integrated()).toBeNull()
     expect(meter.peak).toBe(0)
+  })
+})
+
+describe('WAV files', () => {
+  it('hold 24-bit stereo behind their head, full scale held', () => {
+    const head = wavHeader(48_000)
+    expect(new TextDecoder().decode(head.subarray(0, 4))).toBe('RIFF')
+    expect(new DataView(head.buffer).getUint32(40, true)).toBe(288_000)
+    const bytes = wavSamples(Float32Array.from([0, 1, -1, 2, 0.5]))
+    const values = Array.from(
+      { length: 5 },
+      (_, i) => ((bytes[i * 3]! | (bytes[i * 3 + 1]! << 8) | (bytes[i * 3 + 2]! << 16)) << 8) >> 8,
+    )
+    expect(values).toEqual([0, 8_388_607, -8_388_607, 8_388_607, 4_194_304])
   })
 })

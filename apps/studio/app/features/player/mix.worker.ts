@@ -9,7 +9,7 @@ import {
 } from '@dusk/timeline'
 import { pieceSources, stretchEngines } from '@dusk/sound'
 import crispWasm from '@echogarden/sonic-wasm/sonic.wasm?url'
-import { findVoice, measureSound, learnNoise, type SoundTask } from './mixTasks'
+import { extractSound, findVoice, measureSound, learnNoise, type SoundTask } from './mixTasks'
 import { MixMeters } from './mixMeters'
 import { beginRun, type MixRun } from './mixRun'
 import { PcmCache } from './pcmCache'
@@ -143,7 +143,9 @@ async function task(id: number, wanted: SoundTask): Promise<void> {
         ? await learnNoise(pcm.read, wanted)
         : wanted.kind === 'measure'
           ? await measureSound(project!, reelId, wanted, sourceOf, progress)
-          : await findVoice(project!, reelId, wanted, sourceOf, progress)
+          : wanted.kind === 'extract'
+            ? await extractSound(project!, reelId, wanted, sourceOf, progress)
+            : await findVoice(project!, reelId, wanted, sourceOf, progress)
     say({ kind: 'answer', id, answer })
   } catch (error) {
     say({ kind: 'answer', id, answer: { error: (error as Error).message } })

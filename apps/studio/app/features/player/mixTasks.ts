@@ -1,5 +1,15 @@
 import { planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, reelLength, type Project, type SoundPlan } from '@dusk/timeline'
-import { Loudness, Mixer, noisePrint, stereoReader, type SoundReader, type SourceOf } from '@dusk/sound'
+import {
+  Loudness,
+  Mixer,
+  noisePrint,
+  stereoReader,
+  WAV_MOST,
+  wavHeader,
+  wavSamples,
+  type SoundReader,
+  type SourceOf,
+} from '@dusk/sound'
 
 /** What of a reel is measured: some clips by themselves, a stretch of it, or all. */
 export interface MeasureTask {
@@ -25,7 +35,12 @@ export interface VoiceTask {
   trackIds: string[]
 }
 
-export type SoundTask = MeasureTask | LearnTask | VoiceTask
+/** What is heard as a file: some clips by themselves, a stretch of the reel, or all. */
+export interface ExtractTask extends Omit<MeasureTask, 'kind'> {
+  kind: 'extract'
+}
+
+export type SoundTask = MeasureTask | LearnTask | VoiceTask | ExtractTask
 
 /** Loudness in LUFS, peaks in decibels; `null` where there is nothing to measure. */
 export interface Measured {
@@ -36,7 +51,8 @@ export interface Measured {
   peak: number
 }
 
-export type SoundAnswer = Measured | { print: string } | { spoken: { from: number; to: number }[] } | { error: string }
+export type SoundAnswer =
+  Blob | Measured | { print: string } | { spoken: { from: number; to: number }[] } | { error: string }
 
 /** A plan with some clips alone. */
 function alone(project: Project, reelId: string, clipIds: readonly string[]): { plan: SoundPlan; from: number } {
@@ -61,29 +77,58 @@ function alone(project: Project, reelId: string, clipIds: readonly string[]): { 
   return { plan: planSound(part, reelId, 0, to), from }
 }
 
-/** Measures what is heard, as fast as it can be mixed. */
-export async function measureSound(
+/** Mixes what a task is about, as fast as it can be mixed, a second at a time. */
+async function mixedWhole(
   project: Project,
   reelId: string,
-  { clipIds, range }: MeasureTask,
+  { clipIds, range }: Omit<MeasureTask, 'kind'>,
   sourceOf: SourceOf,
   progress: (part: number) => void,
-): Promise<Measured> {
+  take: (block: Float32Array) => void,
+): Promise<number> {
   const { plan, from } = clipIds
     ? alone(project, reelId, clipIds)
     : { plan: planSound(project, reelId, 0, range?.to ?? reelLength(project, reelId)), from: range?.from ?? 0 }
   const mixer = new Mixer(plan, sourceOf)
   const first = Math.round(from / TICKS_PER_SAMPLE)
   await mixer.seek(first)
-  const loudness = new Loudness()
   for (let at = first; at < plan.length; at += SAMPLE_RATE) {
-    loudness.push(await mixer.render(Math.min(SAMPLE_RATE, plan.length - at)))
+    take(await mixer.render(Math.min(SAMPLE_RATE, plan.length - at)))
     progress((at - first) / Math.max(1, plan.length - first))
     // Play and its fills come first.
     await new Promise((resolve) => setTimeout(resolve))
   }
   mixer.release()
+  return Math.max(0, plan.length - first)
+}
+
+/** Measures what is heard. */
+export async function measureSound(
+  project: Project,
+  reelId: string,
+  task: MeasureTask,
+  sourceOf: SourceOf,
+  progress: (part: number) => void,
+): Promise<Measured> {
+  const loudness = new Loudness()
+  await mixedWhole(project, reelId, task, sourceOf, progress, (block) => loudness.push(block))
   return loudness.result()
+}
+
+/** What is heard as a WAV file of 24 bits. @throws {Error} when it is longer than such a file can be */
+export async function extractSound(
+  project: Project,
+  reelId: string,
+  task: ExtractTask,
+  sourceOf: SourceOf,
+  progress: (part: number) => void,
+): Promise<Blob> {
+  const parts: Uint8Array<ArrayBuffer>[] = []
+  const samples = await mixedWhole(project, reelId, task, sourceOf, progress, (block) =>
+    parts.push(wavSamples(block) as Uint8Array<ArrayBuffer>),
+  )
+  if (samples > WAV_MOST) throw new Error('A WAV file holds at most six hours. Mark a shorter range.')
+  return new Blob([wavHeader(samples) as Uint8Array<ArrayBuffer>, ...parts], { type: 'audio/wav' })
 }
 
 /** Learns what noise sounds like. */

@@ -15,7 +15,7 @@ import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
 import { SoundOutput } from './soundOutput'
-import type { LearnTask, Measured, MeasureTask, SoundTask, VoiceTask } from './mixTasks'
+import type { ExtractTask, LearnTask, Measured, MeasureTask, SoundTask, VoiceTask } from './mixTasks'
 import type {
   Meters,
   MixReply,
@@ -285,6 +285,11 @@ export class Player {
   /** Learns what the noise of a source sounds like. @throws {Error} in words */
   learnNoise(what: Omit<LearnTask, 'kind'>): Promise<{ print: string }> {
     return this.task({ kind: 'learn', ...what })
+  }
+
+  /** What is heard as a WAV file. @throws {Error} in words */
+  extractSound(what: Omit<ExtractTask, 'kind'>, progress: (part: number) => void = () => {}): Promise<Blob> {
+    return this.task({ kind: 'extract', ...what }, progress)
   }
 
   /** Finds where somebody speaks on some tracks. @throws {Error} in words */

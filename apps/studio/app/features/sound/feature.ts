@@ -43,6 +43,7 @@ export const sound = defineFeature({
       ['sound.quieter', 'Selected sounds 1 dB quieter', () => act.louder(-1)],
       ['sound.target', 'Selected sounds to the loudness target', act.bringToTarget],
       ['sound.duck', 'Music gives way to the voice', () => void act.duck()],
+      ['sound.extract', 'Save the sound as a WAV file', () => void act.extract()],
       ['sound.scrub', 'Hear places while looking for them', () => (player.scrubHeard.value = !player.scrubHeard.value)],
     ])
   },
@@ -57,6 +58,7 @@ export const sound = defineFeature({
           order: 30,
           items: [
             { label: 'To the loudness target', action: 'sound.target', run: act.bringToTarget },
+            { label: 'Save as a WAV file', action: 'sound.extract', run: () => void act.extract() },
             ...(music ? [{ label: 'Give way to the voice', action: 'sound.duck', run: () => void act.duck() }] : []),
             ...(clip.params.level === undefined ? [] : [{ label: 'Take the level line off', run: act.clearLevels }]),
           ],

@@ -1,4 +1,4 @@
-import { trackClips, tracksOf, type Animated, type Clip } from '@dusk/timeline'
+import { clipName, reading, trackClips, tracksOf, type Animated, type Clip } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
@@ -44,12 +44,12 @@ export function useSoundActions() {
 
   /** Writes level lines on the music, so that it gives way wherever a voice is heard; again replaces what was there. */
   async function duck(): Promise<void> {
-    const document = project.document
-    if (!document) return
+    const reel = project.document
+    if (!reel) return
     await store.load()
-    const tracks = tracksOf(document, project.reelId)
+    const tracks = tracksOf(reel, project.reelId)
     const voices = tracks.filter((track) => track.purpose === 'voice' && !track.muted)
-    const lanes = trackClips(document)
+    const lanes = trackClips(reel)
     const chosen = new Set(desk.selection)
     const music = tracks
       .filter((track) => track.purpose === 'music' && !track.locked)
@@ -75,11 +75,31 @@ export function useSoundActions() {
     }
   }
 
+  /** Saves what is heard of the selected sounds, of the marked range, or of the whole reel as a file. */
+  async function extract(): Promise<void> {
+    const clips = sounds()
+    const { range } = desk
+    const what = clips.length > 0 ? { clipIds: clips.map(({ id }) => id) } : range ? { range } : {}
+    const first = clips[0]
+    const name = first && project.document ? clipName(reading(project.document), first) : project.reel?.name
+    notices.say('The sound is being mixed; the file comes by itself.')
+    try {
+      const file = await player.extractSound(what)
+      const link = document.createElement('a')
+      link.href = URL.createObjectURL(file)
+      link.download = `${(name ?? 'sound').replace(/\.[^.]+$/, '')}.wav`
+      link.click()
+      setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+    } catch (error) {
+      notices.warn((error as Error).message)
+    }
+  }
+
   function clearLevels(): void {
     const clips = sounds().filter((clip) => clip.params.level !== undefined)
     if (clips.length === 0) return notices.say('No selected sound has a level line.')
     project.perform({ type: 'setParams', clipIds: clips.map(({ id }) => id), set: { level: null } })
   }
 
-  return { sounds, louder, bringToTarget, duck, clearLevels }
+  return { sounds, louder, bringToTarget, duck, extract, clearLevels }
 }
