@@ -79,7 +79,9 @@ export class LayerPainter {
         : `${picture.stamp} ${a} ${d} ${e} ${f} ${width} ${height}`
     const sheet = direct
       ? 0
-      : ((name === null ? undefined : this.sheets.get(name)) ?? this.resample(picture, across, down))
+      : ((name === null ? undefined : this.sheets.get(name)) ??
+        this.resampleHalved(picture, [a, 0, 0, d, e, f], width, height, across, down) ??
+        this.resample(picture.address(), picture.width, picture.height, across, down))
     kernels.layRect(
       direct ? picture.address() + down.direct * stride + across.direct * 4 : sheet,
       direct ? stride : columns * 4,
@@ -100,16 +102,54 @@ export class LayerPainter {
     else if (sheet) heap.release(sheet)
   }
 
-  /** A picture's pixels as two tables size them. @returns the address of memory that is the caller's to release */
-  private resample(picture: Picture, across: LoadedTable, down: LoadedTable): number {
+  /**
+   * The same for a picture that is drawn at half its size or less: it is halved by averages of four until less than that
+   * is left to do, which costs a fraction and looks the same. Not where a side is odd: its last pixel would count twice.
+   * @returns `null` where that does not apply
+   */
+  private resampleHalved(
+    picture: Picture,
+    [a, , , d, e, f]: Matrix,
+    width: number,
+    height: number,
+    across: LoadedTable,
+    down: LoadedTable,
+  ): number | null {
     const { heap, kernels } = this.engine
-    const source = picture.address()
-    const stride = picture.width * 4
+    let [w, h, times] = [picture.width, picture.height, 1]
+    let address = picture.address()
+    let owned = 0
+    const smaller = (scale: number) => Math.abs(scale) * times * 2 <= 1 + 1 / 1024
+    while (smaller(a) && smaller(d) && w % 2 === 0 && h % 2 === 0) {
+      const half = heap.allocate((w / 2) * (h / 2) * 4)
+      kernels.halve(address, w, h, half)
+      if (owned) heap.release(owned)
+      owned = address = half
+      ;[w, h, times] = [w / 2, h / 2, times * 2]
+    }
+    if (!owned) return null
+    const own = (scale: number) => {
+      const now = scale * times
+      return Math.abs(Math.abs(now) - 1) < 1e-5 ? Math.sign(now) : now
+    }
+    const columns = this.table(w, own(a), e, width)
+    const rows = this.table(h, own(d), f, height)
+    const fits = columns?.from === across.from && columns.to === across.to && rows?.from === down.from
+    const sheet = fits && rows.to === down.to ? this.resample(owned, w, h, columns, rows) : null
+    heap.release(owned)
+    return sheet
+  }
+
+  /** Pixels as two tables size them. @returns the address of memory that is the caller's to release */
+  private resample(source: number, width: number, height: number, across: LoadedTable, down: LoadedTable): number {
+    const { heap, kernels } = this.engine
+    const stride = width * 4
+    if (across.direct >= 0 && down.direct >= 0) return this.copied(source, stride, across, down)
     const columns = across.to - across.from
     const rows = down.to - down.from
     // Only the source rows that are seen are worked on.
     const first = Math.min(...ends(down.starts))
-    const last = Math.min(Math.max(...ends(down.starts)) + down.taps, picture.height)
+    const last = Math.min(Math.max(...ends(down.starts)) + down.taps, height)
     const middle = heap.allocate((last - first + 1) * columns * 8)
     kernels.resampleColumns(
       source + first * stride,
@@ -124,6 +164,19 @@ export class LayerPainter {
     const sheet = heap.allocate(rows * columns * 4)
     kernels.resampleBand(middle, columns * 8, first, down.startsAt, down.weightsAt, down.taps, sheet, columns, 0, rows)
     heap.release(middle)
+    return sheet
+  }
+
+  /** Pixels that need no sizing, as a sheet of their own. */
+  private copied(source: number, stride: number, across: LoadedTable, down: LoadedTable): number {
+    const { heap } = this.engine
+    const row = (across.to - across.from) * 4
+    const rows = down.to - down.from
+    const sheet = heap.allocate(rows * row)
+    for (let y = 0; y < rows; y++) {
+      const from = source + (down.direct + y) * stride + across.direct * 4
+      heap.bytes(sheet + y * row, row).set(heap.bytes(from, row))
+    }
     return sheet
   }
 
