@@ -103,8 +103,9 @@ export class LayerPainter {
   }
 
   /**
-   * The same for a picture that is drawn at half its size or less: it is halved by averages of four until less than that
-   * is left to do, which costs a fraction and looks the same. Not where a side is odd: its last pixel would count twice.
+   * The same for a picture that is drawn at half its size or less: it is halved by averages of four until less than
+   * that is left to do, which costs a fraction and looks the same. Not where a side is odd: its last pixel would count
+   * twice.
    * @returns `null` where that does not apply
    */
   private resampleHalved(
