@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { TICKS_PER_SAMPLE, type SoundTimePlan, type TimeMap } from '@dusk/timeline'
-import { stretchEngines } from '../src/index'
+import { Mixer, pieceSources, stretchEngines } from '../src/index'
 import { apart, level, mixed, piece, pitchOf, plan, RATE, side, signal, tone } from './tools'
 
 const engines = stretchEngines()
@@ -103,5 +103,29 @@ describe('stretched sound', () => {
     expect(level(await mixed(stretched(time(2)), tone(220)))).toBeLessThan(-190)
     const far = time(1, { map: { kind: 'constant', source: -ticks(30), speed: 1.2 } })
     expect(level(await mixed(stretched(far), tone(220), { engines }))).toBeLessThan(-100)
+  })
+})
+
+describe('what was stretched', () => {
+  it('is kept by what the source holds, and not kept of a source that is not there yet', async () => {
+    const planned = stretched(time(1.5))
+    let there = false
+    const read = tone(220)
+    const reader: typeof read = (asset, stream, from, count) =>
+      there ? read(asset, stream, from, count) : Promise.resolve({ channels: 1, samples: new Float32Array(0) })
+    const heard = async (content: string | null) => {
+      const mixer = new Mixer(
+        planned,
+        pieceSources(reader, engines, () => content),
+      )
+      return level(side(await mixer.render(RATE)))
+    }
+    expect(await heard(null)).toBeLessThan(-100)
+    there = true
+    expect(await heard('one file')).toBeGreaterThan(-30)
+    there = false
+    // The same content is not read again; other content is.
+    expect(await heard('one file')).toBeGreaterThan(-30)
+    expect(await heard('another file')).toBeLessThan(-100)
   })
 })

@@ -5,6 +5,9 @@ import type { ProgressMeter } from './progress'
 import { SOUND_BITRATE, type RenderRequest } from './renderReel'
 import { SoundFiles } from './soundFiles'
 
+/** Loaded once for every render of this process. */
+const engines = stretchEngines()
+
 /** True peak that a render brought to a loudness is held at, in decibels. */
 const CEILING = -1
 
@@ -66,7 +69,7 @@ export async function renderSound(
   let plan = planSound(project, reelId, 0, from + frameToTicks(frames, settings.rate))
   const first = Math.round(from / TICKS_PER_SAMPLE)
   const files = new SoundFiles(storage, book)
-  const sourceOf = pieceSources(files.read, stretchEngines())
+  const sourceOf = pieceSources(files.read, engines, (id, stream) => `${book.get(id)!.hash}/${stream}`)
   const encoder = new SoundEncoder(out, SOUND_BITRATE[settings.quality])
   const loudness = new Loudness()
   try {

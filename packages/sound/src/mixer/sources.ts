@@ -77,14 +77,19 @@ class NestedReader {
 /**
  * What pieces of a plan read from.
  * @param engines how sounds are stretched; without it, those that need to be are silent
+ * @param contentOf names what a stream holds, so that what was stretched of it is kept; `null`: it is not there yet
  */
-export function pieceSources(read: SoundReader, engines: StretchEngines | null): SourceOf {
+export function pieceSources(
+  read: SoundReader,
+  engines: StretchEngines | null,
+  contentOf: (assetId: string, stream: number) => string | null = (assetId, stream) => `${assetId}/${stream}`,
+): SourceOf {
   const sourceOf: SourceOf = (piece) => {
     const nested = piece.nested ? new NestedReader(piece, sourceOf) : null
     const stereo = nested?.read ?? stereoReader(read, piece.assetId, piece.stream)
     const release = () => nested?.release()
     if (!piece.time) return { read: (from, count) => stereo(piece.from + from, count), release }
-    const key = piece.nested ? null : `${piece.assetId}/${piece.stream}`
+    const key = piece.nested ? null : contentOf(piece.assetId, piece.stream)
     const stretched: PieceSource = new StretchedSource(piece, stereo, engines, key)
     return { read: (from, count) => stretched.read(from, count), release }
   }

@@ -42,7 +42,12 @@ let busy = false
 
 const pcm = new PcmCache()
 const engines = stretchEngines(crispWasm)
-const sourceOf = pieceSources(pcm.read, engines)
+/** For playing faster: the engines of the clips are busy with those. */
+const swift = stretchEngines(crispWasm)
+const sourceOf = pieceSources(pcm.read, engines, (assetId, stream) => {
+  const sound = pcm.sources[assetId]?.sounds[stream]
+  return sound?.ready ? sound.url : null
+})
 const meters = new MixMeters(
   (found) => say({ kind: 'meters', meters: found }),
   () => reelId,
@@ -62,7 +67,7 @@ const played = () => Atomics.load(ring!.control, CONTROL.played)
 async function begin(): Promise<void> {
   const was = order!
   meters.begin(was.run, Math.round(was.start / TICKS_PER_SAMPLE))
-  const fresh = await beginRun(plan!, sourceOf, engines, meters, was)
+  const fresh = await beginRun(plan!, sourceOf, swift, meters, was)
   if (order !== was) return fresh.release()
   run = fresh
 }
@@ -79,7 +84,8 @@ async function refill(): Promise<void> {
   }
   const from = Math.min(mixed, played() + MARGIN)
   const place = Math.max(0, start + Math.round(from * speed * TICKS_PER_SAMPLE))
-  const fresh = await beginRun(plan, sourceOf, engines, meters, { start: place, speed, brief: true })
+  meters.resume(Math.round(place / TICKS_PER_SAMPLE))
+  const fresh = await beginRun(plan, sourceOf, swift, meters, { start: place, speed, brief: true })
   if (order !== was || changed) return fresh.release()
   // Working it out took a while: what the listener has passed by then is left out.
   let at = from
@@ -122,7 +128,8 @@ async function fill(): Promise<void> {
 /** A short piece of sound at a place, for looking for it by ear. */
 async function grain(at: number, id: number): Promise<void> {
   if (!plan || !ring || order) return
-  const found = await beginRun(plan, sourceOf, engines, meters, { start: at, speed: 1, brief: true })
+  meters.resume(Infinity)
+  const found = await beginRun(plan, sourceOf, swift, meters, { start: at, speed: 1, brief: true })
   const samples = limited(await found.render(GRAIN))
   found.release()
   if (order) return

@@ -40,7 +40,6 @@ export class MixMeters implements MeterTap {
   private readonly tracks = new Map<string, Peaks>()
   private readonly master = new Peaks()
   private readonly held = new Map<string, number>()
-  private readonly playing = new Set<string>()
   private loudness = new LiveLoudness()
   private readonly fft = new Fft(SPECTRUM)
   private readonly past = new Float32Array(SPECTRUM)
@@ -50,13 +49,22 @@ export class MixMeters implements MeterTap {
     private readonly reelId: () => string,
   ) {}
 
+  /** The sample of the reel from which on it is heard: run-ups before it are not. */
+  private from = 0
+
   begin(run: number, first: number): void {
-    Object.assign(this, { run, first })
+    Object.assign(this, { run, first, from: first })
     this.loudness = new LiveLoudness()
     this.past.fill(0)
   }
 
-  track(id: string, _at: number, bus: Tapped): void {
+  /** Goes on from a sample, after a change: what is run up to it does not count. */
+  resume(from: number): void {
+    this.from = from
+  }
+
+  track(id: string, at: number, bus: Tapped): void {
+    if (at < this.from) return
     let peaks = this.tracks.get(id)
     if (!peaks) this.tracks.set(id, (peaks = new Peaks()))
     peaks.add(bus)
@@ -64,17 +72,17 @@ export class MixMeters implements MeterTap {
     if (id === this.watched) this.listen(bus)
   }
 
-  clip(_piece: unknown, _at: number, reductions: Iterable<[string, number]>): void {
-    this.hold(reductions)
+  clip(_piece: unknown, at: number, reductions: Iterable<[string, number]>): void {
+    if (at >= this.from) this.hold(reductions)
   }
 
   reel(at: number, bus: Tapped): void {
+    if (at < this.from) return
     this.master.add(bus)
     this.hold(bus.reductions())
     this.loudness.push(bus.left, bus.right)
     if (this.watched === this.reelId()) this.listen(bus)
-    // Run-ups are not heard.
-    if (at < this.first || at % EVERY >= bus.left.length) return
+    if (at % EVERY >= bus.left.length) return
     this.say({
       run: this.run,
       at: at - this.first,
@@ -87,7 +95,6 @@ export class MixMeters implements MeterTap {
       spectrum: this.watched ? this.spectrum() : null,
     })
     this.held.clear()
-    this.playing.clear()
   }
 
   private hold(reductions: Iterable<[string, number]>): void {
