@@ -1,0 +1,127 @@
+import { describe, expect, it } from 'vitest'
+import { clipEnd, clipSourceRange, mapTime, secondsToTicks, type Clip } from '@dusk/timeline'
+import { useAction } from '~/features/registry/feature'
+import ClipSpeed from '~/features/speed/ClipSpeed.vue'
+import { layCurve, meanSpeed, SPEED_CURVES } from '~/features/speed/curves'
+import { openDesk } from './tools/desk'
+import { typeNumber } from './tools/fields'
+import { SECOND } from './tools/server'
+
+/** A desk with a pair of two seconds at the start, selected, and its details of speed. */
+async function pairDesk() {
+  const d = await openDesk()
+  const [picture, sound] = d.pair(0, 60)
+  d.desk.select([picture], d.project.document)
+  const clip = (id = picture): Clip => d.project.document!.clips[id]!
+  const show = () => d.show(ClipSpeed, { clips: [clip(picture), clip(sound)] })
+  const run = (action: string) => d.within(() => useAction(action))()
+  return { ...d, picture, sound, clip, show, run }
+}
+const speedOf = (clip: Clip) => (clip.map.kind === 'constant' ? clip.map.speed : null)
+
+describe('speed in the details', () => {
+  it('is typed as a percentage, for the pair, and back', async () => {
+    const d = await pairDesk()
+    await typeNumber(d.show(), 'Speed, in %', '200')
+    expect([speedOf(d.clip()), speedOf(d.clip(d.sound))]).toEqual([2, 2])
+    expect(d.clip().length).toBe(SECOND)
+    d.project.undo()
+    expect(speedOf(d.clip())).toBe(1)
+  })
+
+  it('follows from the length that is wished for; what is no length is said', async () => {
+    const d = await pairDesk()
+    const field = d.show().find('[aria-label="Plays for"]')
+    await field.setValue('4s')
+    expect(speedOf(d.clip())).toBe(0.5)
+    expect(d.clip().length).toBe(4 * SECOND)
+    await field.setValue('soon')
+    expect(d.said()).toContain('typed as')
+  })
+
+  it('runs along a ready-made curve over the same footage, and goes back to one speed', async () => {
+    const d = await pairDesk()
+    const before = clipSourceRange(d.clip())
+    const click = (name: string) =>
+      d
+        .show()
+        .findAll('button')
+        .find((button) => button.text() === name)!
+        .trigger('click')
+    await click('Linger')
+    expect(d.clip().map).toMatchObject({ kind: 'ramp' })
+    const after = clipSourceRange(d.clip())
+    expect(Math.abs(after.from - before.from)).toBeLessThan(5)
+    expect(Math.abs(after.to - before.to)).toBeLessThan(SECOND / 20)
+    expect(d.clip().length).toBeGreaterThan(2 * SECOND)
+    await click('One speed for all of it')
+    expect(d.clip().map.kind).toBe('constant')
+  })
+})
+
+describe('speed by keys', () => {
+  it('halves, doubles, turns round and comes back', async () => {
+    const d = await pairDesk()
+    d.run('speed.double')
+    d.run('speed.double')
+    expect(speedOf(d.clip())).toBe(4)
+    d.run('speed.half')
+    d.run('speed.reverse')
+    expect(speedOf(d.clip())).toBe(-2)
+    d.run('speed.own')
+    expect(speedOf(d.clip())).toBe(1)
+    expect(d.frames('Picture 1')).toEqual([[0, 60]])
+  })
+
+  it('fills the gap behind a clip, and says when there is none', async () => {
+    const d = await pairDesk()
+    d.pair(90, 30)
+    d.desk.select([d.picture], d.project.document)
+    d.run('speed.fill')
+    expect(d.frames('Picture 1')).toEqual([
+      [0, 90],
+      [90, 30],
+    ])
+    d.desk.select([d.picture], d.project.document)
+    d.run('speed.fill')
+    expect(d.said()).toContain('no gap')
+  })
+
+  it('says what to select when nothing is', async () => {
+    const d = await pairDesk()
+    d.desk.select([], null)
+    d.run('speed.own')
+    expect(d.said()).toContain('Select footage or a sound')
+  })
+})
+
+describe('ready-made curves', () => {
+  it('end where the same footage does, whatever its length', () => {
+    for (const curve of SPEED_CURVES) {
+      expect(curve.points[0]!.part, curve.id).toBe(0)
+      expect(curve.points.at(-1)!.part, curve.id).toBe(1)
+      for (const seconds of [0.5, 3, 60]) {
+        const footage = secondsToTicks(seconds)
+        const points = layCurve(curve, 1000, footage)
+        const map = { kind: 'ramp' as const, source: 0, backwards: false, points }
+        const shown = mapTime(map, points.at(-1)!.at) - mapTime(map, 1000)
+        expect(Math.abs(shown - footage) / footage, curve.id).toBeLessThan(0.001)
+      }
+      expect(meanSpeed(curve.points)).toBeGreaterThan(0.2)
+    }
+  })
+
+  it('never leave a clip out of its source', async () => {
+    const d = await pairDesk()
+    for (const curve of SPEED_CURVES) {
+      const { from, to } = clipSourceRange(d.clip())
+      d.project.perform({
+        type: 'setSpeedCurve',
+        clipId: d.picture,
+        points: layCurve(curve, d.clip().head, to - from),
+      })
+      expect(clipSourceRange(d.clip()).from).toBeGreaterThanOrEqual(0)
+      expect(clipEnd(d.clip())).toBeGreaterThan(0)
+    }
+  })
+})
