@@ -147,7 +147,7 @@ const voice = (n: number) => {
 }
 const chord = (n: number) =>
   [220, 277.18, 329.63].reduce((sum, hz) => sum + 0.15 * Math.sin((2 * Math.PI * hz * n) / RATE), 0)
-const clicks = (n: number) => (n % 24_000 < 200 ? 0.8 * Math.sin(n / 5) * Math.exp(-(n % 24_000) / 40) : 0)
+const clicks = (n: number) => (n % 24_000 < 400 ? 0.8 * Math.sin((n % 24_000) / 12) * Math.exp(-(n % 24_000) / 60) : 0)
 rows.push(['clicks before: rise, ms', rise(Float32Array.from({ length: RATE * 3 }, (_, n) => clicks(n)))])
 for (const speed of [0.5, 1.5, 2]) {
   for (const engine of ['music', 'speech'] as const) {
@@ -192,7 +192,8 @@ const signals: [string, (n: number) => number][] = [
   ['chord', chord],
   ['clicks', clicks],
   ['rising', (n) => (n / (RATE * 10)) * 0.5 * Math.sin(n / 9)],
-  ['between samples', (n) => 0.9 * Math.sin((Math.PI / 2) * n + Math.PI / 4)],
+  // It comes in slowly: an abrupt start rings otherwise in every meter's filter.
+  ['between samples', (n) => Math.min(1, n / 9600) * 0.9 * Math.sin((Math.PI / 2) * n + Math.PI / 4)],
   ['low', (n) => 0.6 * Math.sin(n / 300)],
   ['material', material],
 ]
