@@ -3,6 +3,7 @@ import { flushPromises } from '@vue/test-utils'
 import { clipsOn, isAnimated, tracksOf, valueAt, type Animated, type Clip } from '@dusk/timeline'
 import { dbAt, yOf } from '~/features/sound/levelScale'
 import { duckLine, joinSpans } from '~/features/sound/duck'
+import DuckTools from '~/features/sound/DuckTools.vue'
 import EffectStack from '~/features/sound/EffectStack.vue'
 import SoundDrawer from '~/features/sound/SoundDrawer.vue'
 import LoudnessTools from '~/features/sound/LoudnessTools.vue'
@@ -10,6 +11,7 @@ import HeadMixer from '~/features/sound/HeadMixer.vue'
 import { loudnessSentence } from '~/features/sound/useLoudness'
 import { useAction } from '~/features/registry/feature'
 import { openDesk } from './tools/desk'
+import { button, typeNumber } from './tools/fields'
 import { HARBOUR, SECOND, SONG } from './tools/server'
 
 /** A desk with a voice from second 0 to 4 and music from 0 to 20. */
@@ -200,6 +202,18 @@ describe('music giving way', () => {
     expect(valueAt(line, 3 * SECOND + 2.5 * SECOND)).toBe(-12)
     expect(valueAt(line, 3 * SECOND)).toBe(0)
     expect(isAnimated(line) && line.keys[0]!.at).toBe(5 * SECOND - ms(200))
+  })
+
+  it('goes as far down as the person wants', async () => {
+    const d = await soundDesk()
+    d.player.spoken = [{ from: SECOND, to: 3 * SECOND }]
+    const tools = d.show(DuckTools)
+    await typeNumber(tools, 'Down by', '20')
+    await flushPromises()
+    await button(tools, 'Give way to the voice').trigger('click')
+    await flushPromises()
+    await flushPromises()
+    expect(valueAt(d.musicClip().params.level as Animated<number>, 2 * SECOND)).toBe(-20)
   })
 
   it('is written on the music as a line that can be changed, and made again', async () => {

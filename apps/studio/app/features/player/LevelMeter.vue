@@ -23,5 +23,15 @@ const part = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(peak
         :style="{ transform: `scaleX(${part(peak)})` }"
       />
     </div>
+    <div class="relative -mt-0.5 h-2" aria-hidden="true">
+      <span
+        v-for="mark in [-48, -24, -12, 0]"
+        :key="mark"
+        class="absolute font-mono text-[7px] leading-2 text-muted"
+        :class="mark === 0 ? '-translate-x-full' : '-translate-x-1/2'"
+        :style="{ left: `${((mark + 60) / 60) * 100}%` }"
+        >{{ mark === 0 ? 'dB' : `−${-mark}` }}</span
+      >
+    </div>
   </div>
 </template>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { CLIP_SOUND_PARAMS, clipEnd, reading, sourceOf, type Animated, type Clip } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
+import DuckTools from './DuckTools.vue'
 import EffectStack from './EffectStack.vue'
 import LoudnessTools from './LoudnessTools.vue'
 
@@ -13,6 +14,7 @@ const playhead = usePlayhead()
 
 const first = computed(() => props.sounds[0]!)
 const ids = computed(() => props.sounds.map((clip) => clip.id))
+const isMusic = computed(() => project.document?.tracks[first.value.trackId]?.purpose === 'music')
 const streams = computed(() => {
   const source = sourceOf(reading(project.document!), first.value)
   return (source?.sounds ?? []).map((sound, value) => ({
@@ -63,6 +65,7 @@ const set = (patch: Record<string, Animated | null>) =>
       @go="goTo"
     />
     <LoudnessTools :sounds="sounds" />
+    <DuckTools v-if="isMusic" />
     <EffectStack owner="clip" :owner-id="first.id" :time="time" :heard-on="first.trackId" @go="goTo" />
   </div>
 </template>
