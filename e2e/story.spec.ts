@@ -139,10 +139,10 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   )
   await position.fill(`${Math.round(end * 25)}f`)
   await position.press('Enter')
-  await clip(/^chord/).click()
+  await clip(/^chord/).click({ position: { x: 30, y: 6 } })
   await page.keyboard.press('x')
   await page.keyboard.press('Escape')
-  await clip(new RegExp(`^chord.*from 0:00:0[5-9]`)).click()
+  await clip(new RegExp(`^chord.*from 0:00:0[5-9]`)).click({ position: { x: 30, y: 6 } })
   await page.keyboard.press('Delete')
   await expect.poll(async () => (await layout(studio, id)).Music!.length).toBe(1)
 
