@@ -135,10 +135,7 @@ test('a still moves gently, a path is bent, a whole track and everything beneath
   expect(await grip('Turn it')).toHaveLength(2)
 })
 
-test('footage dropped on the picture goes in front; dropped on an empty cell of a split screen it fills the cell', async ({
-  page,
-  baseURL,
-}) => {
+test('footage dropped on the picture goes in front; on an empty cell it fills the cell', async ({ page, baseURL }) => {
   const { clip, read, overlay, details, flash, track, first } = await desk(page, baseURL!, 'Cells')
   const view = (await overlay.boundingBox())!
   const carry = async (x: number, y: number) => {

@@ -244,8 +244,9 @@ ${shapes.join('\n')}
 
 ## Fonts
 
-${FONTS.map((font) => font.family).join(', ')}; for other scripts Noto Sans in Cyrillic, Greek, Vietnamese, Arabic, Hebrew,
-Devanagari and Thai, and Noto Color Emoji. All come as npm packages of Fontsource and are under the SIL Open Font License 1.1.
+${FONTS.map((font) => font.family).join(', ')}; for other scripts Noto Sans in Cyrillic, Greek, Vietnamese,
+Arabic, Hebrew, Devanagari and Thai, and Noto Color Emoji. All come as npm packages of Fontsource and are under the
+SIL Open Font License 1.1.
 
 ## Sound effects
 

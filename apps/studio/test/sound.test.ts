@@ -129,6 +129,8 @@ describe('a stack of effects', () => {
     for (let i = 0; i < 5; i++) d.project.undo()
     expect(kinds()).toEqual(['noise', 'reverb'])
     expect(effectsOf(d, d.voice.id)[1]).toMatchObject({ on: true, strength: 100 })
+    stack.unmount()
+    expect(d.player.watched).toBeNull()
   })
 })
 

@@ -39,6 +39,15 @@ describe('speed in the details', () => {
     expect(d.said()).toContain('typed as')
   })
 
+  it('says that a sound falls silent at its speed, until it is heard at any', async () => {
+    const d = await pairDesk()
+    expect(d.show().text()).not.toContain('The sound is silent below')
+    await typeNumber(d.show(), 'Speed, in %', '800')
+    expect(d.show().text()).toContain('The sound is silent below')
+    d.project.perform({ type: 'setParams', clipIds: [d.sound], set: { anySpeed: true } })
+    expect(d.show().text()).not.toContain('The sound is silent below')
+  })
+
   it('runs along a ready-made curve over the same footage, and goes back to one speed', async () => {
     const d = await pairDesk()
     const before = clipSourceRange(d.clip())

@@ -10,7 +10,7 @@ import {
   type PictureEncoding,
   type Storage,
 } from '@dusk/media'
-import type { RenderProgress, RenderReport, RenderSettings } from '@dusk/store'
+import type { RenderReport, RenderSettings } from '@dusk/store'
 import {
   FramePlanner,
   frameToTicks,
@@ -29,21 +29,9 @@ import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
 import { ProgressMeter } from './progress'
 import { renderSound } from './renderSound'
+import type { RenderRequest } from './request'
 import { soundPath } from './soundFiles'
 import type { SourceBook } from './sources'
-
-/** What is to be rendered, and where to. */
-export interface RenderRequest {
-  project: Project
-  reelId: string
-  settings: RenderSettings
-  book: SourceBook
-  storage: Storage
-  /** Where the finished file goes; it appears there whole or not at all. */
-  out: string
-  signal?: AbortSignal
-  progress?: (progress: RenderProgress) => void
-}
 
 /** A render that can't be made, in words for the person. */
 export class RenderFailed extends Error {
@@ -59,7 +47,6 @@ const QUALITY: Record<RenderSettings['quality'], Pick<PictureEncoding, 'crf' | '
   good: { crf: 20, preset: 'veryfast' },
   best: { crf: 16, preset: 'fast' },
 }
-export const SOUND_BITRATE = { draft: 128_000, good: 192_000, best: 320_000 }
 /** Frames that may wait for the encoder. */
 const IN_FLIGHT = 4
 /** How far ahead the next shot's decoder is opened, in frames. */

@@ -2,8 +2,11 @@ import { SoundEncoder } from '@dusk/media'
 import { Loudness, Mixer, pieceSources, stretchEngines, type SourceOf } from '@dusk/sound'
 import { frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
 import type { ProgressMeter } from './progress'
-import { SOUND_BITRATE, type RenderRequest } from './renderReel'
+import type { RenderRequest } from './request'
 import { SoundFiles } from './soundFiles'
+
+/** Bits a second of the sound for each choice of quality. */
+const SOUND_BITRATE = { draft: 128_000, good: 192_000, best: 320_000 }
 
 /** Loaded once for every render of this process. */
 const engines = stretchEngines()

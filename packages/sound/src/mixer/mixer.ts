@@ -2,7 +2,8 @@ import { TICKS_PER_SAMPLE, type SoundPiece, type SoundPlan } from '@dusk/timelin
 import { QUANTUM } from '../effects'
 import { Bus } from './bus'
 import type { MeterTap } from './meters'
-import { PieceVoice, type PieceSource } from './pieceVoice'
+import type { PieceSource } from './pieceSource'
+import { PieceVoice } from './pieceVoice'
 
 /** Samples of seeking: places are met from a multiple of this, so that effects with windows of their own line up. */
 const STRIDE = 1024

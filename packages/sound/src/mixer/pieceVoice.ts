@@ -3,15 +3,7 @@ import { fadeGain } from '../fade'
 import { QUANTUM, soundEffect } from '../effects'
 import { EffectChain } from './chain'
 import { chooseChannels, Fader, setSides } from './channel'
-
-/** What a piece plays: stereo samples counted from the piece's start. */
-export interface PieceSource {
-  /**
-   * `count` samples from sample `from` of the piece, interleaved stereo. What its source does not hold is silent.
-   */
-  read(from: number, count: number): Promise<Float32Array>
-  release?(): void
-}
+import type { PieceSource } from './pieceSource'
 
 /** Samples over which a sound comes up or goes where it would begin or end with a click: 2 ms. */
 const SOFT = 96

@@ -1,7 +1,7 @@
 import type { SoundPiece } from '@dusk/timeline'
 import { downmix } from '../downmix'
 import { Mixer, type SourceOf } from './mixer'
-import type { PieceSource } from './pieceVoice'
+import type { PieceSource, StereoReader } from './pieceSource'
 import { StretchedSource, type StretchEngines } from '../stretch/stretchedSource'
 
 /** Interleaved samples of a source. */
@@ -15,9 +15,6 @@ export interface SoundBlock {
  * may return fewer than asked for at the end.
  */
 export type SoundReader = (assetId: string, stream: number, from: number, count: number) => Promise<SoundBlock>
-
-/** Stereo of a stream by sample of the source; silent outside it. */
-export type StereoReader = (from: number, count: number) => Promise<Float32Array>
 
 /** Reads a stream of a source as stereo. */
 export function stereoReader(read: SoundReader, assetId: string, stream: number): StereoReader {

@@ -1,7 +1,6 @@
 import { isBackwards, mapTime, TICKS_PER_SAMPLE, type SoundPiece, type SoundTimePlan } from '@dusk/timeline'
 import { LRUCache } from 'lru-cache'
-import type { PieceSource } from '../mixer/pieceVoice'
-import type { StereoReader } from '../mixer/sources'
+import type { PieceSource, StereoReader } from '../mixer/pieceSource'
 import type { StretchEngine, StretchEngines } from './engine'
 import { resampleAt, resampleReach } from './resample'
 

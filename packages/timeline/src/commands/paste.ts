@@ -17,7 +17,8 @@ import { placeModeSchema, putClips } from './place'
 
 /** A reel with all that is in it, as a copy of a clip that plays it brings along. */
 export const wholeReelSchema = z.object({
-  reel: reelSchema,
+  // Copies from before reels had a level and settings of their sound can still be pasted.
+  reel: reelSchema.extend({ gain: reelSchema.shape.gain.default(0), params: reelSchema.shape.params.default({}) }),
   tracks: z.array(trackSchema).max(1000),
   clips: z.array(clipSchema).max(5000),
   transitions: z.array(transitionSchema).max(5000),

@@ -154,6 +154,13 @@ function goesOn(left: Clip, right: Clip): boolean {
   return same && speedAt(left.map, left.head + left.length) === speedAt(right.map, right.head)
 }
 
+/** Whether a clip is not heard because it runs, somewhere, too slowly or too fast to be worth hearing. */
+export function silencedBySpeed({ map, params }: Pick<Clip, 'map' | 'params'>): boolean {
+  if (params.anySpeed || map.kind === 'freeze') return false
+  const speeds = map.kind === 'constant' ? [Math.abs(map.speed)] : map.points.map((point) => point.speed)
+  return speeds.some((speed) => speed < HEARD_SPEEDS.min || speed > HEARD_SPEEDS.max)
+}
+
 /** How a clip is stretched; `undefined` where it runs at its own speed, `silent` where it is not heard. */
 function timePlan(clip: Clip, track: Track): SoundTimePlan | 'silent' | undefined {
   const { map, params } = clip
@@ -163,10 +170,7 @@ function timePlan(clip: Clip, track: Track): SoundTimePlan | 'silent' | undefine
   if (plain && shift === 0) return undefined
   const mode = (params.pitchMode ?? 'keep') as PitchChoice
   if (!plain && mode === 'silent') return 'silent'
-  if (!params.anySpeed && !plain) {
-    const speeds = map.kind === 'constant' ? [Math.abs(map.speed)] : map.points.map((point) => point.speed)
-    if (speeds.some((speed) => speed < HEARD_SPEEDS.min || speed > HEARD_SPEEDS.max)) return 'silent'
-  }
+  if (silencedBySpeed(clip)) return 'silent'
   const wanted = (params.stretcher ?? 'auto') as StretchChoice
   const engine = wanted === 'auto' ? (track.purpose === 'music' ? 'music' : 'speech') : wanted
   return { map, pitch: plain ? 'keep' : mode === 'follow' ? 'follow' : 'keep', shift, engine }

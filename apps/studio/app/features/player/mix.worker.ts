@@ -36,6 +36,8 @@ let order: { start: number; speed: number; run: number } | null = null
 let run: MixRun | null = null
 /** Output samples given to the ring since play began. */
 let mixed = 0
+/** Whether the listener was told that there is enough to begin with. */
+let told = false
 /** A change that is not heard yet. */
 let changed = false
 let busy = false
@@ -116,7 +118,9 @@ async function fill(): Promise<void> {
       if (order !== was || !samples) continue
       writeRing(ring, limited(samples))
       mixed += BLOCK
-      if (mixed === BLOCK * 2) say({ kind: 'filled', run: was.run })
+      if (told || mixed < BLOCK * 2) continue
+      told = true
+      say({ kind: 'filled', run: was.run })
     }
   } catch (error) {
     say({ kind: 'failed', message: (error as Error).message })
@@ -128,8 +132,7 @@ async function fill(): Promise<void> {
 /** A short piece of sound at a place, for looking for it by ear. */
 async function grain(at: number, id: number): Promise<void> {
   if (!plan || !ring || order) return
-  meters.resume(Infinity)
-  const found = await beginRun(plan, sourceOf, swift, meters, { start: at, speed: 1, brief: true })
+  const found = await beginRun(plan, sourceOf, swift, undefined, { start: at, speed: 1, brief: true })
   const samples = limited(await found.render(GRAIN))
   found.release()
   if (order) return
@@ -198,7 +201,7 @@ self.onmessage = ({ data }: MessageEvent<MixRequest>) => {
       stop()
       order = { start: data.start, speed: data.speed, run: data.run }
       mixed = 0
-      changed = false
+      told = changed = false
       void fill()
       return
     case 'grain':

@@ -37,6 +37,8 @@ export class MixMeters implements MeterTap {
   /** The sample of the reel that play began with, and which play it was. */
   run = 0
   first = 0
+  /** The sample of the reel from which on it is heard: run-ups before it are not. */
+  private from = 0
   private readonly tracks = new Map<string, Peaks>()
   private readonly master = new Peaks()
   private readonly held = new Map<string, number>()
@@ -48,9 +50,6 @@ export class MixMeters implements MeterTap {
     private readonly say: (meters: Meters) => void,
     private readonly reelId: () => string,
   ) {}
-
-  /** The sample of the reel from which on it is heard: run-ups before it are not. */
-  private from = 0
 
   begin(run: number, first: number): void {
     Object.assign(this, { run, first, from: first })

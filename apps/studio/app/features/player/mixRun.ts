@@ -16,7 +16,7 @@ export interface MixRun {
 class PlainRun implements MixRun {
   private constructor(private readonly mixer: Mixer) {}
 
-  static async begin(plan: SoundPlan, sourceOf: SourceOf, tap: MeterTap, first: number, brief: boolean) {
+  static async begin(plan: SoundPlan, sourceOf: SourceOf, tap: MeterTap | undefined, first: number, brief: boolean) {
     const mixer = new Mixer(plan, sourceOf, tap)
     await mixer.seek(first, brief ? SHORT_RUN_UP : undefined)
     return new PlainRun(mixer)
@@ -94,12 +94,16 @@ class WoundRun implements MixRun {
   release(): void {}
 }
 
-/** Begins to play a plan. @param start reel position in ticks @param brief whether effects may be run up for less */
+/**
+ * Begins to play a plan.
+ * @param tap meters that play at the reel's own speed is shown on; without them nothing is measured
+ * @param start reel position in ticks @param brief whether effects may be run up for less
+ */
 export async function beginRun(
   plan: SoundPlan,
   sourceOf: SourceOf,
   engines: StretchEngines,
-  tap: MeterTap,
+  tap: MeterTap | undefined,
   { start, speed, brief = false }: { start: number; speed: number; brief?: boolean },
 ): Promise<MixRun> {
   const first = Math.round(start / TICKS_PER_SAMPLE)

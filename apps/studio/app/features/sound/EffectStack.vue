@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, onScopeDispose, ref, watch } from 'vue'
 import ChevronDown from '@lucide/vue/dist/esm/icons/chevron-down.mjs'
 import ChevronUp from '@lucide/vue/dist/esm/icons/chevron-up.mjs'
 import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
@@ -40,6 +40,7 @@ watch(
   },
 )
 watch([open, () => props.heardOn], () => player.watchSpectrum(open.value ? props.heardOn : null), { immediate: true })
+onScopeDispose(() => player.watchSpectrum(null))
 
 const kindOf = (effect: Effect) => soundEffect(effect.kind)
 const set = (effect: Effect, change: object) =>

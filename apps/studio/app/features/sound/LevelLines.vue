@@ -310,7 +310,7 @@ function dragFade(down: PointerEvent, { clip, x, w }: Shown, edge: ClipEdge): vo
       </button>
       <button
         v-if="desk.selection.has(one.clip.id) && one.w > 90"
-        class="pointer-events-auto absolute flex h-3.5 -translate-x-1/2 cursor-ns-resize touch-none items-center rounded-sm bg-ground/80 px-1 font-mono text-[9px] text-ivory"
+        class="pointer-events-auto absolute flex h-3.5 -translate-x-1/2 cursor-ns-resize touch-none items-center"
         :style="{
           left: `${Math.min(Math.max(one.x + one.w / 2, 40), width - 40)}px`,
           top: `${one.top + one.h - 16}px`,
@@ -322,7 +322,9 @@ function dragFade(down: PointerEvent, { clip, x, w }: Shown, edge: ClipEdge): vo
         @pointerdown="dragGain($event, one)"
         @dblclick.stop="project.perform({ type: 'setClips', clipIds: [one.clip.id], set: { gain: 0 } })"
       >
-        {{ dbWords(tried?.id === one.clip.id ? (tried.gain ?? one.clip.gain) : one.clip.gain) }}
+        <span class="rounded-sm bg-ground/80 px-1 font-mono text-[9px] text-ivory">
+          {{ dbWords(tried?.id === one.clip.id ? (tried.gain ?? one.clip.gain) : one.clip.gain) }}
+        </span>
       </button>
     </template>
     <ul

@@ -27,7 +27,7 @@ onBeforeUnmount(() => stop())
 <template>
   <li ref="tile" class="group relative">
     <button
-      class="flex h-12 w-full flex-col justify-end overflow-hidden rounded-md border border-line bg-raised px-2 pb-1 text-left hover:border-dusk"
+      class="tile flex h-12 flex-col justify-end px-2 pb-1 text-left"
       :title="`${kind.hint} Click to put it on.`"
       @click="$emit('use')"
     >
@@ -42,7 +42,7 @@ onBeforeUnmount(() => stop())
     </button>
     <button
       v-if="own"
-      class="absolute top-0.5 right-0.5 grid size-6 place-items-center rounded-md opacity-0 group-hover:opacity-100 focus:opacity-100"
+      class="tile-corner opacity-0 group-hover:opacity-100 focus:opacity-100"
       :aria-label="`Remove ${name} from your presets`"
       title="Remove from your presets"
       @click="$emit('dropOwn')"

@@ -1,7 +1,8 @@
 import type { Asset } from '@dusk/timeline'
 import { waveformLevel } from '@dusk/sound'
 import type { SourceState } from '~~/server/utils/sources'
-import { nearest, type Palette } from '~/features/timeline/paint'
+import { nearest } from '~/features/timeline/paint'
+import type { Palette } from '~/features/timeline/palette'
 import type { TimelineMedia } from '~/features/timeline/strips'
 
 /** Paints a whole source over a strip: pictures along it, the wave of its first sound beneath or alone. */

@@ -5,6 +5,7 @@ import {
   formatSeconds,
   isBackwards,
   parseTimecode,
+  silencedBySpeed,
   speedAt,
   TIME_PARAMS,
   type Animated,
@@ -34,6 +35,7 @@ const percent = computed(() => {
 })
 const backwards = computed(() => isBackwards(first.value.map))
 const ramp = computed(() => (first.value.map.kind === 'ramp' ? first.value.map : null))
+const silenced = computed(() => props.clips.some((clip) => clip.stream !== null && silencedBySpeed(clip)))
 const isPicture = computed(() => first.value.stream === null)
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
 
@@ -111,6 +113,9 @@ const setParams = (patch: Record<string, Animated | null>) =>
         Slow the marked part
       </button>
     </div>
+    <p v-if="silenced" class="text-sm text-muted">
+      The sound is silent below a quarter and beyond four times its speed, unless “Heard at any speed” is on.
+    </p>
     <SpeedCurvePlot v-if="ramp" :clip="first" />
     <ul class="grid grid-cols-3 gap-1.5" aria-label="Ready-made speed curves">
       <SpeedTile

@@ -99,7 +99,8 @@ function drag(down: PointerEvent, index: number): void {
       )
       tried.value = next
       const length = lengthOf(next)
-      words.value = `${percent(stuck)}${length === null ? ', no room for that' : `, plays for ${formatSeconds(length)}`}`
+      const outcome = length === null ? 'no room for that' : `plays for ${formatSeconds(length)}`
+      words.value = `${percent(stuck)}, ${outcome}`
     },
     done: (_, moved) => moved && keep(next),
     end: () => {

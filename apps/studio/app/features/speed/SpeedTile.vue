@@ -58,7 +58,7 @@ function planAt(t: number): FramePlan | null {
 <template>
   <li>
     <button
-      class="relative block w-full overflow-hidden rounded-md border border-line bg-raised pb-0.5 text-sm hover:border-dusk"
+      class="tile relative block pb-0.5 text-sm"
       :title="`${curve.hint} Click to let the clip run along it.`"
       @pointerenter="over = true"
       @pointerleave="over = false"

@@ -3,7 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 import { reelLength, TICKS_PER_SECOND, tracksOf } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
-import { readPalette } from './paint'
+import { readPalette } from './palette'
 import { useDesk, ZOOM } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
 

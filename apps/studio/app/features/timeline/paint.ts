@@ -8,58 +8,14 @@ import {
   sourceTimeAt,
   TICKS_PER_SECOND,
   type Clip,
-  type Marker,
   type MediaClip,
-  type Project,
   type Rate,
 } from '@dusk/timeline'
-import type { SourceState } from '~~/server/utils/sources'
-import type { GhostClip } from './drop'
 import { firstVisible, type Row } from './layout'
 import { paintWave } from './paintWave'
+import type { Palette } from './palette'
 import type { TimelineMedia } from './strips'
-
-/** Colours by the names of the theme. */
-export type Palette = (name: string) => string
-
-/** Reads the theme's colours once. */
-export function readPalette(): Palette {
-  const style = getComputedStyle(document.documentElement)
-  const known = new Map<string, string>()
-  return (name) => {
-    let colour = known.get(name)
-    if (!colour) known.set(name, (colour = style.getPropertyValue(`--color-${name}`).trim() || 'transparent'))
-    return colour
-  }
-}
-
-/** Everything a picture of the timeline depends on. */
-export interface TimelineView {
-  project: Project
-  rows: readonly Row[]
-  lanes: ReadonlyMap<string, readonly Clip[]>
-  sources: Record<string, SourceState>
-  selection: ReadonlySet<string>
-  /** Clips drawn otherwise than they are, while an edge is dragged. */
-  changed: ReadonlyMap<string, Clip>
-  /** Clips that are being dragged and are drawn faint. */
-  lifted: ReadonlySet<string>
-  ghosts: readonly GhostClip[]
-  ghostBad: boolean
-  /** Linked clips out of sync, by how many ticks. */
-  slips: ReadonlyMap<string, number>
-  /** Markers of clips, by clip. */
-  markers: ReadonlyMap<string, readonly Marker[]>
-  /** The marked stretch of the reel, in ticks. */
-  range: { from: number; to: number } | null
-  rate: Rate
-  band: { x0: number; y0: number; x1: number; y1: number } | null
-  width: number
-  height: number
-  scroll: number
-  scrollY: number
-  pixelsPerSecond: number
-}
+import type { TimelineView } from './view'
 
 const HEADER = 15
 const RADIUS = 4

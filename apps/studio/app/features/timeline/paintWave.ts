@@ -10,8 +10,9 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { fadeShape, transitionAtEdge } from './edgeTransitions'
-import type { Palette, TimelineView } from './paint'
+import type { Palette } from './palette'
 import type { TimelineMedia } from './strips'
+import type { TimelineView } from './view'
 
 /** How loud a clip is at a reel position: its gain, its level line, its fades. What is loud looks loud. */
 function loudness(clip: MediaClip, transitions: Project['transitions']): (tick: number) => number {

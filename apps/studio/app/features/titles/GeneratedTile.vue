@@ -61,7 +61,7 @@ onBeforeUnmount(() => stop())
     </button>
     <button
       v-if="removable"
-      class="absolute top-0.5 right-0.5 grid size-6 place-items-center rounded-md opacity-0 group-hover:opacity-100 hover:bg-ground/70 focus:opacity-100"
+      class="tile-corner opacity-0 group-hover:opacity-100 focus:opacity-100"
       :aria-label="`Forget ${name}`"
       @click="emit('remove')"
     >

@@ -56,7 +56,7 @@ onBeforeUnmount(() => stop())
     </button>
     <span v-if="standard" class="absolute top-1 left-1 rounded-sm bg-ground/85 px-1 text-[10px] text-lamp">by key</span>
     <button
-      class="absolute top-0.5 right-0.5 grid size-6 place-items-center rounded-md group-hover:opacity-100 hover:bg-ground/70 focus:opacity-100"
+      class="tile-corner group-hover:opacity-100 focus:opacity-100"
       :class="favourite ? 'text-lamp' : 'text-ivory opacity-0'"
       :aria-pressed="favourite"
       :aria-label="favourite ? `${kind.name} is a favourite` : `Keep ${kind.name} as a favourite`"

@@ -1,0 +1,17 @@
+import type { Storage } from '@dusk/media'
+import type { RenderProgress, RenderSettings } from '@dusk/store'
+import type { Project } from '@dusk/timeline'
+import type { SourceBook } from './sources'
+
+/** What is to be rendered, and where to. */
+export interface RenderRequest {
+  project: Project
+  reelId: string
+  settings: RenderSettings
+  book: SourceBook
+  storage: Storage
+  /** Where the finished file goes; it appears there whole or not at all. */
+  out: string
+  signal?: AbortSignal
+  progress?: (progress: RenderProgress) => void
+}
