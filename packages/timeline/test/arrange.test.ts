@@ -99,6 +99,20 @@ describe('duplicate, paste, swap', () => {
     ).toEqual([first!.id, copy!.id].sort())
   })
 
+  it('brings a reel along that the project does not have, also from before reels had a level', () => {
+    const d = desk()
+    const { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 10)
+    const { gain: _, params: __, ...reel } = { ...d.project.reels[d.reelId]!, id: uuid(0x910), name: 'Older' }
+    const pasted = run(project, {
+      type: 'paste',
+      clips: [project.clips[uuid(1)]!],
+      at: 0,
+      reels: [{ reel, tracks: [], clips: [], transitions: [], markers: [] }],
+    } as never)
+    expect(pasted.reels[uuid(0x910)]).toMatchObject({ name: 'Older', gain: 0, params: {} })
+    expect(check(pasted)).toEqual([])
+  })
+
   it('pastes clips with what was set on them, also into another reel, and refuses sources that are not there', () => {
     const d = desk()
     let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 10)
