@@ -30,6 +30,9 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
         '--autoplay-policy=no-user-gesture-required',
+        // A microphone that beeps, and leave to use it.
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
       ],
     },
   },

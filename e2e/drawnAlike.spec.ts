@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import { MOVES, TRANSITIONS } from '@dusk/compositor'
+import { MOVES, PICTURE_EFFECTS, TRANSITIONS } from '@dusk/compositor'
 import { BLEND_MODES } from '@dusk/timeline'
 import { SECOND, Studio } from './tools/api'
 import { ffmpeg, folder } from './tools/media'
@@ -12,10 +12,10 @@ const [W, H] = [480, 270]
 const f = (frame: number) => (frame * SECOND) / 30
 
 /**
- * One reel that holds every transition and blend mode at three points side by side, and titles, shapes, edges and
+ * One reel that holds every transition, blend mode and effect three times side by side, and titles, shapes, edges and
  * motion blur: three tracks lie next to each other, each a few frames later than the one before.
  */
-test('the browser and the renderer draw every transition, blend mode, title and edge alike, byte for byte', async ({
+test('the browser and the renderer draw every transition, blend, effect and title alike, byte for byte', async ({
   page,
   baseURL,
 }) => {
@@ -100,6 +100,24 @@ test('the browser and the renderer draw every transition, blend mode, title and 
       }),
     )
     at.push({ name: mode, frame: begin + 2 })
+    begin += 4
+  }
+
+  for (const kind of PICTURE_EFFECTS) {
+    const pieces = tracks.map((trackId, i) => still(trackId, i === 1 ? to : from, begin, 4))
+    commands.push({ type: 'place', mode: 'free', pieces })
+    const looks = [
+      { settings: {}, strength: 100 },
+      { settings: kind.presets[0]?.settings ?? {}, strength: 45 },
+      { settings: kind.presets.at(-1)?.settings ?? {}, strength: 100 },
+    ]
+    pieces.forEach(({ clipId }, i) =>
+      commands.push({
+        ...{ type: 'addEffects', owner: 'clip', ownerIds: [clipId] },
+        effects: [{ domain: 'picture', kind: kind.id, ...looks[i] }],
+      }),
+    )
+    at.push({ name: kind.name, frame: begin + 2 })
     begin += 4
   }
 

@@ -192,6 +192,7 @@ test('a title of one’s own, a countdown with its tone, and a second window tha
   await page.keyboard.type('Ada at the quay')
   await page.keyboard.press('Escape')
   await details.getByRole('button', { name: 'Keep as a title of your own' }).click()
+  await expect(page.getByText('Ada at the quay is kept')).toBeVisible()
   await page.reload()
   await page.getByRole('button', { name: 'Titles', exact: true }).click()
   await page.getByRole('button', { name: 'Ada at the quay', exact: true }).click()

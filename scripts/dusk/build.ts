@@ -41,9 +41,11 @@ export function buildKernels(): Promise<void> {
       'packages/compositor/kernels',
       'packages/compositor/package.json',
       'packages/sound/package.json',
+      'packages/sound/build-kernels.mjs',
       'packages/sound/build-stretcher.mjs',
+      'packages/sound/kernels',
     ],
-    'packages/sound/build/smooth-stretch.js',
+    'packages/sound/build/kernels.ts',
     () => run('Building the kernels', 'npm', ['run', 'build:kernels'], { cwd: ROOT }),
   )
 }

@@ -5,11 +5,13 @@ import { format, resolveConfig } from 'prettier'
 import { z } from 'zod'
 import { renderSettingsSchema } from '@dusk/store'
 import {
+  EFFECT_FAMILIES,
   FAMILIES,
   FONTS,
   GENERATOR_FAMILIES,
   GENERATORS,
   MOVES,
+  PICTURE_EFFECTS,
   TITLE_FAMILIES,
   TITLE_PRESETS,
   TRANSITIONS,
@@ -106,6 +108,7 @@ const ROUTES: [string, string][] = [
       'without `value` takes them out',
   ],
   ['GET /api/projects/:id/sources', 'states of sources and pendingImports'],
+  ['POST /api/sound-files?as=KIND', 'a WAV file that is sent comes back as `flac` or `mp3`'],
   ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
   ['POST /api/projects/:id/renders', 'asks for a render: `reelId`, `name`, `settings`'],
   ['GET /api/renders', 'renders, newest first'],
@@ -211,6 +214,11 @@ async function gallery(): Promise<void> {
     ([id, name]) =>
       `- ${name}: ${TITLE_PRESETS[id as keyof typeof TITLE_FAMILIES].map((preset) => preset.name).join(', ')}`,
   )
+  const pictures = PICTURE_EFFECTS.map((kind) => {
+    const presets = kind.presets.map(({ name }) => name).join(', ')
+    const family = EFFECT_FAMILIES[kind.family]
+    return `| ${kind.name} | \`${kind.id}\` | ${family} | ${kind.hint} | ${own(kind.params)} | ${presets} |`
+  })
   const sounds = SOUND_EFFECTS.map((kind) => {
     const family = SOUND_FAMILIES.find(({ id }) => id === kind.family)!.name
     const presets = kind.presets.map(({ name }) => name).join(', ')
@@ -218,7 +226,7 @@ async function gallery(): Promise<void> {
   })
   await write(
     'docs/gallery.md',
-    `# Transitions, titles, shapes, sound effects and settings
+    `# Transitions, titles, shapes, effects and settings
 
 Written by \`./dusk docs\` from the lists that drive the galleries, the details panel and the checks.
 
@@ -247,6 +255,14 @@ ${shapes.join('\n')}
 ${FONTS.map((font) => font.family).join(', ')}; for other scripts Noto Sans in Cyrillic, Greek, Vietnamese,
 Arabic, Hebrew, Devanagari and Thai, and Noto Color Emoji. All come as npm packages of Fontsource and are under the
 SIL Open Font License 1.1.
+
+## Picture effects
+
+Each goes on a clip, a track, the reel or an adjustment clip, and has a strength.
+
+| Name | Id | Family | What it does | Settings | Ready-made |
+| --- | --- | --- | --- | --- | --- |
+${pictures.join('\n')}
 
 ## Sound effects
 

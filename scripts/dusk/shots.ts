@@ -21,7 +21,15 @@ export async function run(options: Options): Promise<void> {
   const worker = startWorker(env)
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--autoplay-policy=no-user-gesture-required',
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
+    ],
   })
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   /** Waits until the viewer shows a picture; with `tick`, that one. */
@@ -134,6 +142,28 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(1500)
     await shot('speed')
     await page.getByRole('button', { name: 'One speed for all of it' }).click()
+    await position.fill('8s')
+    await position.press('Enter')
+    await page
+      .getByTestId('timeline-body')
+      .getByRole('button', { name: /^boats-drifting.* on Picture 1/ })
+      .click()
+    await page.getByRole('navigation', { name: 'Drawers' }).getByRole('button', { name: 'Effects' }).click()
+    const drawer = page.getByRole('region', { name: 'Effects' }).first()
+    await drawer.getByLabel('Find an effect').fill('look')
+    await page.waitForTimeout(5000)
+    await drawer.getByRole('button', { name: 'Lantern gold' }).click()
+    await page.getByRole('region', { name: 'Effects', exact: true }).last().scrollIntoViewIfNeeded()
+    await page.waitForTimeout(2500)
+    await shot('effects')
+    await page.getByRole('button', { name: 'Remove Look' }).click()
+    await page.getByRole('button', { name: 'Footage', exact: true }).click()
+    await page.getByRole('button', { name: 'Record onto Voice' }).click()
+    await page.getByRole('button', { name: 'Record', exact: true }).click()
+    await page.waitForTimeout(3500)
+    await shot('recording')
+    await page.keyboard.press('Space')
+    await page.getByRole('button', { name: 'Put the microphone away' }).first().click()
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'Keys', exact: true }).click()
     await page.waitForTimeout(800)

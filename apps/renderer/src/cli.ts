@@ -4,6 +4,7 @@ import { dirname, join, resolve } from 'node:path'
 import { examine, FolderStorage, LOOSE_SEEKING, makeSound, readArchive } from '@dusk/media'
 import { connect, ProjectLog, type RenderProgress, type RenderReport, type RenderSettings } from '@dusk/store'
 import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate } from '@dusk/timeline'
+import { makeMadeFrames } from './jobs/madeFrames'
 import { sourceBook } from './jobs/render'
 import { renderReel } from './render/renderReel'
 import { soundPath } from './render/soundFiles'
@@ -59,6 +60,10 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
 
 type Watch = (progress: RenderProgress) => void
 
+/** Progress of frames that are made before a render can begin, in hundredths. */
+const betweenProgress = (watch: Watch | undefined) => (part: number) =>
+  watch?.({ stage: 'between', framesDone: Math.round(part * 100), frames: 100, secondsLeft: null })
+
 /** Renders the first reel of a project in the studio's database. */
 export async function renderProject(
   databaseUrl: string,
@@ -70,22 +75,26 @@ export async function renderProject(
   signal?: AbortSignal,
 ): Promise<RenderReport> {
   const connection = connect(databaseUrl, 2)
+  const folder = await mkdtemp(join(tmpdir(), 'dusk-render-'))
+  const storage = new FolderStorage(mediaFolder)
   try {
     const { project } = await new ProjectLog(connection).read(id)
     const reelId = reelsOf(project)[0]!.id
     const book = await sourceBook(connection, project)
     const settings = settingsFor(project, reelId, options)
+    await makeMadeFrames(project, book, storage, folder, { signal, progress: betweenProgress(progress) })
     return await renderReel({
       project,
       reelId,
       settings,
       book,
-      storage: new FolderStorage(mediaFolder),
+      storage,
       out: resolve(out),
       progress,
       signal,
     })
   } finally {
+    await rm(folder, { recursive: true, force: true })
     await connection.close()
   }
 }
@@ -121,6 +130,7 @@ export async function renderArchive(
       }
       book.set(assetId, { hash, metadata })
     }
+    await makeMadeFrames(project, book, storage, folder, { signal, progress: betweenProgress(progress) })
     return await renderReel({ project, reelId, settings, book, storage, out: resolve(out), progress, signal })
   } finally {
     await rm(folder, { recursive: true, force: true })

@@ -17,6 +17,7 @@ import {
   type CommandInput,
   type Project,
 } from '@dusk/timeline'
+import { makeMadeFrames } from '../src/jobs/madeFrames'
 import { renderReel } from '../src/render/renderReel'
 import { soundPath } from '../src/render/soundFiles'
 import type { SourceBook } from '../src/render/sources'
@@ -156,5 +157,62 @@ describe('loudness of a rendered file', () => {
       expect(peak).toBeLessThan(-0.5)
       expect(Math.abs(report.loudness! - integrated!)).toBeLessThan(0.3)
     }
+  })
+})
+
+describe('slow motion in a rendered file', () => {
+  it('shows a frame of its own in every frame where they are made, and the same ones again where not', async () => {
+    const path = join(dir, 'bar.mp4')
+    const bar = "nullsrc=s=128x72:r=30,geq=lum='if(lt(abs(X-10-N*2),6)*lt(abs(Y-36),20),220,40)':cb=128:cr=128"
+    const coding = '-frames:v 45 -c:v libx264 -qp 4 -pix_fmt yuv420p -colorspace bt709'.split(' ')
+    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', bar, ...coding, path])
+    const hash = await hashFile(path)
+    await mkdir(dirname(storage.original(hash)), { recursive: true })
+    await copyFile(path, storage.original(hash))
+    const id = crypto.randomUUID()
+    const metadata = await examine(path, statSync(path).size)
+    const own: SourceBook = new Map([[id, { hash, metadata }]])
+    let project = perform(createProject('Slow', { width: 128, height: 72, rate: RATE }), {
+      type: 'addAsset',
+      asset: assetFacts(id, 'bar', metadata),
+    })
+    const reelId = reelsOf(project)[0]!.id
+    const [track] = tracksOf(project, reelId).filter(({ kind }) => kind === 'picture')
+    const clipId = crypto.randomUUID()
+    project = perform(project, {
+      type: 'place',
+      mode: 'free',
+      pieces: [
+        {
+          ...{ clipId, trackId: track!.id, assetId: id, stream: null, link: null },
+          ...{ start: 0, length: frameToTicks(30, RATE), source: frameToTicks(5, RATE) },
+        },
+      ],
+    })
+    project = perform(project, { type: 'setSpeed', clipIds: [clipId], speed: 0.25 })
+    const places = async (slowMotion: 'made' | 'repeat', ready: SourceBook) => {
+      const slow = perform(project, { type: 'setParams', clipIds: [clipId], set: { slowMotion } as never })
+      await makeMadeFrames(slow, ready, storage, dir)
+      const out = join(dir, `${slowMotion}.mp4`)
+      const settings = { width: 128, height: 72, rate: RATE, quality: 'best', range: null, sound: false } as const
+      await renderReel({ project: slow, reelId, settings, book: ready, storage, out })
+      const args = ['-v', 'error', '-i', out, ...'-fps_mode passthrough -f rawvideo -pix_fmt gray -'.split(' ')]
+      const raw = execFileSync('ffmpeg', args, { maxBuffer: 1 << 28 })
+      return Array.from({ length: 100 }, (_, n) => {
+        let [sum, weight] = [0, 0]
+        for (let x = 0; x < 128; x++) {
+          const over = raw[(n * 72 + 36) * 128 + x]! - 60
+          if (over > 0) [sum, weight] = [sum + over * x, weight + over]
+        }
+        return sum / weight
+      })
+    }
+    // Half a pixel a frame.
+    for (const [n, place] of (await places('made', own)).entries())
+      expect(Math.abs(place - (20 + n / 2)), `${n}`).toBeLessThan(0.7)
+    expect([...own.get(id)!.made!.keys()]).toEqual(['4.0'])
+    const repeated = await places('repeat', new Map([[id, { hash, metadata }]]))
+    expect(Math.abs(repeated[3]! - repeated[0]!)).toBeLessThan(0.1)
+    expect(Math.abs(repeated[4]! - repeated[3]! - 2)).toBeLessThan(0.2)
   })
 })

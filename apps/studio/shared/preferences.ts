@@ -32,11 +32,17 @@ export const ownSoundPresetSchema = z.object({
   settings: looseParamsSchema,
 })
 
+const lufs = z.number().min(-40).max(-5)
+
 /** How the person works with sound. */
 export const soundPreferencesSchema = z.object({
   presets: z.record(z.string().max(40), ownSoundPresetSchema),
-  /** Loudness in LUFS that clips are brought to. */
-  target: z.number().min(-40).max(-5),
+  /** Loudness in LUFS that clips are brought to, by what their track is for. */
+  targets: z
+    .object({ voice: lufs, music: lufs, effects: lufs, ambience: lufs })
+    .default({ voice: -16, music: -20, effects: -20, ambience: -30 }),
+  /** What a sound is saved as. */
+  file: z.enum(['wav', 'flac', 'mp3']).default('wav'),
   /** How music gives way to a voice: decibels, and milliseconds of its slopes. */
   duck: z.object({
     amount: z.number().min(1).max(40),
@@ -50,6 +56,23 @@ export type SoundPreferences = z.infer<typeof soundPreferencesSchema>
 
 export const SOUND_DEFAULTS: SoundPreferences = {
   presets: {},
-  target: -16,
+  targets: { voice: -16, music: -20, effects: -20, ambience: -30 },
+  file: 'wav',
   duck: { amount: 12, attack: 250, hold: 600, release: 900 },
 }
+
+/** How the person records. */
+export const recordingPreferencesSchema = z.object({
+  /** Microphone that was chosen last; `null`: the browser's own choice. */
+  deviceId: z.string().max(200).nullable(),
+  /** Seconds that are counted before it records. */
+  countIn: z.number().min(0).max(10),
+  /** Whether the reel is heard meanwhile, as in headphones. */
+  heard: z.boolean(),
+  /** Measured samples by which each microphone, by its id, comes late. */
+  delays: z.record(z.string().max(200), z.number().min(0).max(48_000)),
+})
+
+export type RecordingPreferences = z.infer<typeof recordingPreferencesSchema>
+
+export const RECORDING_DEFAULTS: RecordingPreferences = { deviceId: null, countIn: 3, heard: true, delays: {} }

@@ -262,7 +262,15 @@ describe('details of a title', () => {
       expect(useTitles().own).toMatchObject([{ name: 'Chapter one', format: { width: 1920, height: 1080 } }]),
     )
     await vi.waitFor(() => expect(server.settings.get('titles')).toHaveLength(1))
-    expect(said()).toContain('Chapter one is kept')
+    await vi.waitFor(() => expect(said()).toContain('Chapter one is kept'))
+  })
+
+  it('is not said to be kept where the server is away', async () => {
+    const { panel, server, said } = await titleDesk()
+    server.away = true
+    await button(panel, 'Keep as a title of your own').trigger('click')
+    await vi.waitFor(() => expect(said()).toContain('could not be kept'))
+    expect(said()).not.toContain('is kept')
   })
 })
 

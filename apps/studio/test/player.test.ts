@@ -35,6 +35,8 @@ class FakeWorker {
 class SoundCard {
   state = 'running'
   audioWorklet = { addModule: () => Promise.resolve() }
+  static volume = { gain: { value: 1 }, connect: (to: unknown) => to }
+  createGain = () => SoundCard.volume
   resume = () => Promise.resolve()
   close = () => Promise.resolve()
 }
@@ -173,6 +175,28 @@ describe('play', () => {
     hear(61)
     expect(player.playing.value).toBe(true)
     expect(mix.last('play')).toMatchObject({ start: 30 * frame, speed: 1 })
+  })
+
+  it('runs on beyond the end and over a loop while something is recorded, heard or in silence', async () => {
+    player.setLoop({ from: 30 * frame, to: 60 * frame })
+    await roll()
+    player.pause()
+    await player.runOn(10 * frame, false)
+    expect(mix.last('play')).toMatchObject({ start: 10 * frame, speed: 1 })
+    expect(SoundCard.volume.gain.value).toBe(0)
+    hear(61)
+    expect(player.playing.value).toBe(true)
+    hear(200)
+    expect(player.playing.value).toBe(true)
+    expect(player.place()).toBeGreaterThan(90 * frame)
+    player.pause()
+    // What is played next is heard, and ends where the reel does.
+    expect(SoundCard.volume.gain.value).toBe(1)
+    player.setLoop(null)
+    player.seek(0)
+    await roll()
+    hear(91)
+    expect(player.playing.value).toBe(false)
   })
 
   it('doubles its speed with each press, turns round, and goes on from where it is', async () => {

@@ -1,5 +1,6 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { flushPromises } from '@vue/test-utils'
+import type { FittedLength } from '@dusk/sound'
 import { clipsOn, isAnimated, tracksOf, valueAt, type Animated, type Clip } from '@dusk/timeline'
 import { dbAt, yOf } from '~/features/sound/levelScale'
 import { duckLine, joinSpans } from '~/features/sound/duck'
@@ -8,7 +9,10 @@ import EffectStack from '~/features/sound/EffectStack.vue'
 import SoundDrawer from '~/features/sound/SoundDrawer.vue'
 import LoudnessTools from '~/features/sound/LoudnessTools.vue'
 import HeadMixer from '~/features/sound/HeadMixer.vue'
-import { loudnessSentence } from '~/features/sound/useLoudness'
+import MusicLength from '~/features/sound/MusicLength.vue'
+import { fittedWords } from '~/features/sound/useMusicLength'
+import { useSound } from '~/features/sound/soundStore'
+import { loudnessSentence, useLoudness } from '~/features/sound/useLoudness'
 import { useAction } from '~/features/registry/feature'
 import { openDesk } from './tools/desk'
 import { button, typeNumber } from './tools/fields'
@@ -124,6 +128,13 @@ describe('a stack of effects', () => {
       .trigger('click')
     await flushPromises()
     expect(effectsOf(d, d.voice.id)[1]!.settings.print).toContain('-70')
+    await button(stack, 'Keep as a preset').trigger('click')
+    await vi.waitFor(() => expect(d.said()).toContain('Kept as “Noise reduction 1”'))
+    const [made] = Object.values(useSound().preferences.presets)
+    await useSound().renamePreset(made!.id, 'The cellar')
+    expect(Object.values(useSound().preferences.presets)).toMatchObject([
+      { kind: 'noise', name: 'The cellar', settings: { print: expect.stringContaining('-70') } },
+    ])
     await stack.find('[aria-label="Remove Reverb"]').trigger('click')
     expect(kinds()).toEqual(['noise'])
     for (let i = 0; i < 5; i++) d.project.undo()
@@ -148,7 +159,8 @@ describe('loudness', () => {
       await flushPromises()
     }
     await click('To the target')
-    expect([d.voiceClip().gain, d.musicClip().gain]).toEqual([14, -4])
+    // The voice to −16, the music to −20.
+    expect([d.voiceClip().gain, d.musicClip().gain]).toEqual([14, -8])
     d.project.undo()
     await click('Like the first')
     expect([d.voiceClip().gain, d.musicClip().gain]).toEqual([0, -18])
@@ -157,6 +169,17 @@ describe('loudness', () => {
     await click('To the target')
     expect([d.voiceClip().gain, d.musicClip().gain]).toEqual([24, 0])
     expect(d.said()).toContain('+24 dB')
+  })
+
+  it('has a target for what a track is for', async () => {
+    const d = await soundDesk()
+    const tools = d.show(LoudnessTools, { sounds: [d.musicClip()] })
+    await vi.waitFor(() => expect(tools.text()).toContain('Target, music'))
+    await useSound().setTarget('music', -25)
+    expect(useSound().preferences.targets).toMatchObject({ voice: -16, music: -25 })
+    d.player.loudness = { [d.musicClip().id]: -20 }
+    d.within(() => useLoudness().bringToTarget([d.musicClip().id]))
+    await vi.waitFor(() => expect(d.musicClip().gain).toBe(-5))
   })
 
   it('is said in a plain sentence', () => {
@@ -255,5 +278,54 @@ describe('the scale of level lines', () => {
       for (const db of [24, 6, 0, -6, -20, -50]) expect(dbAt(yOf(db, height), height)).toBeCloseTo(db, 6)
     expect(dbAt(1000, 60)).toBe(-96)
     expect(yOf(-96, 60)).toBe(yOf(-60, 60))
+  })
+})
+
+describe('music to a length', () => {
+  it('is put together from what was found, and again from its stretches', async () => {
+    const d = await soundDesk()
+    const asked: { from: number; to: number; target: number }[] = []
+    d.player.fitted = (wanted) => {
+      asked.push(wanted)
+      const half = Math.round(wanted.target / 2)
+      return {
+        parts: [
+          { from: wanted.from, to: wanted.from + half },
+          { from: wanted.to - half, to: wanted.to },
+        ],
+        ...{ crossfade: 1920, fadeOut: 0, manner: 'matched' as const },
+      }
+    }
+    const tools = d.show(MusicLength, { sounds: [d.musicClip()] })
+    await typeNumber(tools, 'As long as', '12')
+    await button(tools, 'Bring it to that').trigger('click')
+    await vi.waitFor(() => expect(d.on('Music')).toHaveLength(2))
+    expect(asked).toMatchObject([{ from: 0, to: 20 * 48_000, target: 12 * 48_000 }])
+    expect(d.frames('Music')).toEqual([
+      [0, 180],
+      [180, 180],
+    ])
+    expect(d.said()).toContain('Joined in one place')
+    // Its own end stays, so all that it came from may be used again.
+    const again = d.show(MusicLength, { sounds: [...d.on('Music')] })
+    await typeNumber(again, 'As long as', '16')
+    await button(again, 'Bring it to that').trigger('click')
+    await vi.waitFor(() => expect(asked).toHaveLength(2))
+    expect(asked[1]).toMatchObject({ from: 0, to: 20 * 48_000, target: 16 * 48_000 })
+    await vi.waitFor(() => expect(d.frames('Music')[0]).toEqual([0, 240]))
+    d.project.undo()
+    d.project.undo()
+    expect(d.frames('Music')).toEqual([[0, 600]])
+  })
+
+  it('says what was done when music is never alike', () => {
+    const parts = [
+      { from: 0, to: 10 },
+      { from: 5, to: 20 },
+    ]
+    const words = (manner: FittedLength['manner']) => fittedWords({ parts, manner, crossfade: 0, fadeOut: 0 }, 0)
+    expect(words('looped')).toContain('begins again in one place')
+    expect(words('faded')).toContain('faded out')
+    expect(fittedWords({ parts, manner: 'matched', crossfade: 0, fadeOut: 0 }, SECOND / 2)).toContain('0.50 s before')
   })
 })

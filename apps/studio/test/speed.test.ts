@@ -1,11 +1,14 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { clipEnd, clipSourceRange, mapTime, secondsToTicks, type Clip } from '@dusk/timeline'
 import { useAction } from '~/features/registry/feature'
 import ClipSpeed from '~/features/speed/ClipSpeed.vue'
 import { layCurve, meanSpeed, SPEED_CURVES } from '~/features/speed/curves'
+import { rateMisfit } from '~/features/speed/rateFit'
+import { useRateNotice } from '~/features/speed/useRateNotice'
+import { useNotices } from '~/features/ui/noticesStore'
 import { openDesk } from './tools/desk'
 import { typeNumber } from './tools/fields'
-import { SECOND } from './tools/server'
+import { HARBOUR, SECOND } from './tools/server'
 
 /** A desk with a pair of two seconds at the start, selected, and its details of speed. */
 async function pairDesk() {
@@ -132,5 +135,80 @@ describe('ready-made curves', () => {
       expect(clipSourceRange(d.clip()).from).toBeGreaterThanOrEqual(0)
       expect(clipEnd(d.clip())).toBeGreaterThan(0)
     }
+  })
+})
+
+describe('footage of another rate than the reel', () => {
+  it('is told by how its frames fall', () => {
+    const rate = (num: number, den = 1) => ({ num, den })
+    expect(rateMisfit(rate(25), rate(30))).toBe('every fifth of its frames is shown twice')
+    expect(rateMisfit(rate(24_000, 1001), rate(30))).toBe('every fourth of its frames is shown twice')
+    expect(rateMisfit(rate(24), rate(25))).toBe('every 24th of its frames is shown twice')
+    expect(rateMisfit(rate(30), rate(25))).toBe('every sixth of its frames is left out')
+    expect(rateMisfit(rate(60), rate(25))).toContain('by turns')
+    for (const [footage, reel] of [
+      [30, 30],
+      [60, 30],
+      [25, 50],
+    ] as const)
+      expect(rateMisfit(rate(footage), rate(reel))).toBeNull()
+    expect(rateMisfit(rate(30_000, 1001), rate(30))).toBeNull()
+  })
+
+  it('is said once of each source in the reel', async () => {
+    const d = await openDesk()
+    const asset = { ...HARBOUR, id: crypto.randomUUID(), name: 'old-film.mp4' }
+    d.project.perform({
+      type: 'addAsset',
+      asset: { ...asset, picture: { ...asset.picture!, rate: { num: 24, den: 1 } } },
+    })
+    d.within(() => useRateNotice())
+    const lay = (assetId: string, start: number) =>
+      d.project.perform({
+        type: 'place',
+        mode: 'free',
+        pieces: [
+          {
+            ...{ clipId: crypto.randomUUID(), trackId: d.track('Picture 1').id, assetId, stream: null, link: null },
+            ...{ start: start * SECOND, length: SECOND, source: 0 },
+          },
+        ],
+      })
+    lay(HARBOUR.id, 0)
+    await new Promise((resolve) => setTimeout(resolve, 1000))
+    expect(d.said()).toBe('')
+    lay(asset.id, 1)
+    await vi.waitFor(() => expect(d.said()).toContain('old-film.mp4 has 24 frames/s and this reel 30'), 3000)
+    const notices = useNotices()
+    notices.list = []
+    lay(asset.id, 3)
+    await new Promise((resolve) => setTimeout(resolve, 1100))
+    expect(notices.list).toEqual([])
+  })
+})
+
+describe('frames made between', () => {
+  it('are said to be made, how far they are, and when none are needed', async () => {
+    const d = await openDesk()
+    const [picture] = d.pair(0, 60)
+    d.project.perform({ type: 'setParams', clipIds: [picture], set: { slowMotion: 'made' } as never })
+    const section = d.show(ClipSpeed, { clips: [d.project.document!.clips[picture]!] })
+    d.project.perform({ type: 'setSpeed', clipIds: [picture], speed: 0.5 })
+    await section.setProps({ clips: [d.project.document!.clips[picture]!] })
+    expect(section.text()).toContain('Making the frames between, 0 %')
+    const state = d.project.sources[HARBOUR.id]!
+    const made = (parts: Record<string, number>) =>
+      Object.fromEntries(
+        Object.entries(parts).map(([name, progress]) => [
+          name,
+          { state: progress === 1 ? ('ready' as const) : ('working' as const), progress, url: '' },
+        ]),
+      )
+    d.project.sources = { ...d.project.sources, [HARBOUR.id]: { ...state, made: made({ '2.0': 0.5 }) } }
+    await section.vm.$nextTick()
+    expect(section.text()).toContain('50 %')
+    d.project.sources = { ...d.project.sources, [HARBOUR.id]: { ...state, made: made({ '2.0': 1 }) } }
+    await section.vm.$nextTick()
+    expect(section.text()).toContain('The frames between are made.')
   })
 })

@@ -9,6 +9,7 @@ import {
 } from '@dusk/timeline'
 import { colourWord, rgbToYuvCoefficients } from './colour'
 import type { VectorRenderer, Sprite } from './drawing/vectorRenderer'
+import { EffectPainter } from './effects/apply'
 import type { Engine } from './engine'
 import type { Paint } from './layers/frameStyle'
 import { LayerPainter } from './layers/layerPainter'
@@ -23,6 +24,7 @@ type Pictures = Iterator<Picture | null>
 export class Compositor {
   private readonly painter: LayerPainter
   private readonly maps: MapStore
+  private readonly effects: EffectPainter
   private canvas: Picture | null = null
   private planes: { address: number; length: number } | null = null
   /** Draws words and shapes; layers of those kinds are left out while there is none. */
@@ -31,6 +33,7 @@ export class Compositor {
   constructor(readonly engine: Engine) {
     this.painter = new LayerPainter(engine)
     this.maps = new MapStore(engine)
+    this.effects = new EffectPainter(engine, this.painter)
   }
 
   /**
@@ -55,6 +58,7 @@ export class Compositor {
     const background = plan.background === null ? 0 : colourWord(plan.background)
     this.engine.kernels.fill(target.address(), plan.width * plan.height, background)
     for (const layer of plan.layers) this.drawLayer(layer, target, pictures, background)
+    if (plan.effects) this.effects.onCanvas(target, plan.effects)
   }
 
   private drawLayer(layer: LayerPlan, target: Picture, pictures: Pictures, background: number): void {
@@ -91,7 +95,10 @@ export class Compositor {
   private drawPlaced(layer: PlacedLayer, target: Picture, pictures: Pictures, background: number): void {
     const owned: Picture[] = []
     const paint = this.paintOf(layer, target, pictures, background, owned)
-    if (paint) placeLayer(this.engine, this.painter, layer, paint, target)
+    if (paint) {
+      const drawn = layer.effects ? this.effects.wrap(layer, layer.effects, paint, owned) : paint
+      placeLayer(this.engine, this.painter, layer, drawn, target)
+    }
     for (const picture of owned) picture.release()
   }
 
@@ -214,6 +221,7 @@ export class Compositor {
     this.canvas = null
     this.painter.release()
     this.maps.release()
+    this.effects.release()
     if (this.planes) this.engine.heap.release(this.planes.address)
     this.planes = null
   }

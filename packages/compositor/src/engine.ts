@@ -22,6 +22,21 @@ export interface Kernels {
     y0: number,
     y1: number,
   ): void
+  yuvToHalfRgba(
+    y: number,
+    u: number,
+    v: number,
+    width: number,
+    dst: number,
+    yOff: number,
+    yMul: number,
+    rV: number,
+    gU: number,
+    gV: number,
+    bU: number,
+    y0: number,
+    y1: number,
+  ): void
   rgbaToYuv(
     src: number,
     width: number,
@@ -160,6 +175,30 @@ export interface Kernels {
     opaque: number,
     y0: number,
     y1: number,
+  ): void
+  lookUp(pixels: number, width: number, y0: number, y1: number, lut: number, size: number, axis: number): void
+  unsharp(src: number, blurred: number, dst: number, n: number, amount: number): void
+  vignette(
+    pixels: number,
+    w: number,
+    y0: number,
+    y1: number,
+    cx: number,
+    cy: number,
+    rx: number,
+    ry: number,
+    soft: number,
+    amount: number,
+  ): void
+  grain(
+    pixels: number,
+    w: number,
+    y0: number,
+    y1: number,
+    seed: number,
+    size: number,
+    amount: number,
+    colour: number,
   ): void
   fill(dst: number, n: number, colour: number): void
   premultiply(pixels: number, n: number): void

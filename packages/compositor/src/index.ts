@@ -9,6 +9,14 @@ export * from './supply/frameSupply'
 export * from './supply/pictureStore'
 export * from './compositor'
 export * from './transitions/index'
+export {
+  EFFECT_FAMILIES,
+  PICTURE_EFFECTS,
+  pictureEffect,
+  type EffectFamily,
+  type EffectKind,
+  type EffectPreset,
+} from './effects/index'
 export * from './drawing/vectorRenderer'
 export * from './drawing/fonts'
 export { CanvasKitRenderer } from './drawing/canvasKitRenderer'

@@ -14,6 +14,7 @@ let stamps = 0
  */
 export class Picture {
   private rgba: number | null = null
+  private halfRgba: number | null = null
   private content: number | null = null
 
   private constructor(
@@ -66,7 +67,8 @@ export class Picture {
   get byteLength(): number {
     return (
       (this.planes === null ? 0 : i420Length(this.width, this.height)) +
-      (this.rgba === null ? 0 : this.width * this.height * 4)
+      (this.rgba === null ? 0 : this.width * this.height * 4) +
+      (this.halfRgba === null ? 0 : this.width * this.height)
     )
   }
 
@@ -118,6 +120,24 @@ export class Picture {
     return rgba
   }
 
+  /**
+   * Address of its pixels at half its width and height, worked out from its planes at once: for what is drawn that
+   * small a quarter of the work. It does not depend on what was drawn of it before.
+   * @returns `null` for pictures without planes, or of an odd size
+   */
+  half(): number | null {
+    const { width, height, planes } = this
+    if (planes === null || width % 2 || height % 2) return null
+    if (this.halfRgba !== null) return this.halfRgba
+    const { heap, kernels } = this.engine
+    const [w, h] = [width / 2, height / 2]
+    const half = heap.allocate(w * h * 4)
+    const c = yuvToRgbCoefficients(this.matrix, this.range)
+    const u = planes + width * height
+    kernels.yuvToHalfRgba(planes, u, u + w * h, width, half, c.yOff, c.yMul, c.rV, c.gU, c.gV, c.bU, 0, h)
+    return (this.halfRgba = half)
+  }
+
   /** Whether planes of this kind can be written into it. */
   fits(matrix: ColourMatrix, range: ColourRange): boolean {
     return this.planes !== null && this.matrix === matrix && this.range === range
@@ -126,15 +146,17 @@ export class Picture {
   /** Says that the planes were written anew: pixels made from the old ones are dropped. */
   changed(): void {
     if (this.planes !== null) this.content = ++stamps
-    if (this.planes !== null && this.rgba !== null) {
-      this.engine.heap.release(this.rgba)
-      this.rgba = null
-    }
+    if (this.planes !== null) this.dropPixels()
   }
 
   release(): void {
-    if (this.rgba !== null) this.engine.heap.release(this.rgba)
+    this.dropPixels()
     if (this.planes !== null) this.engine.heap.release(this.planes)
-    this.rgba = this.planes = null
+    this.planes = null
+  }
+
+  private dropPixels(): void {
+    for (const address of [this.rgba, this.halfRgba]) if (address !== null) this.engine.heap.release(address)
+    this.rgba = this.halfRgba = null
   }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { FramePlan, Matrix } from '@dusk/timeline'
-import { Compositor, Picture } from '../src/index'
+import { Compositor, i420Length, Picture } from '../src/index'
 import { bytes, engine } from './helpers'
 
 /** A picture laid down by a matrix over black. */
@@ -54,5 +54,55 @@ describe('pictures at half their size and less', () => {
     const white = opaque(33 * 21, () => 255)
     const out = await drawn(white, 33, 21, [0.5, 0, 0, 0.5, 0, 0], [16, 10])
     expect(out.every((value) => value === 255)).toBe(true)
+  })
+
+  it('are made from a decoder’s planes as from its pixels, a quarter of the work', async () => {
+    const e = await engine()
+    for (const [width, height] of [
+      [64, 36],
+      [54, 30],
+      [6, 2],
+    ] as const)
+      for (const range of ['limited', 'full'] as const) {
+        const picture = Picture.i420(e, width, height, 'bt709', range)
+        // Noise in luma; chroma that goes slowly, as it does in pictures, for it is brought up and down by other rows.
+        const [noise, cw] = [bytes(i420Length(width, height), width), width / 2]
+        const slow = (i: number) => 110 + (((i - width * height) % cw) >> 1) + ((((i - width * height) / cw) | 0) % 9)
+        picture.bytes().set(noise.map((value, i) => (i < width * height ? 60 + (value >> 1) : slow(i))))
+        const address = picture.half()!
+        const half = e.heap.bytes(address, (width / 2) * (height / 2) * 4).slice()
+        const pixels = picture.pixels()
+        let most = 0
+        for (let y = 0; y < height / 2; y++)
+          for (let x = 0; x < width / 2; x++)
+            for (let c = 0; c < 4; c++) {
+              const at = (dx: number, dy: number) => pixels[((y * 2 + dy) * width + x * 2 + dx) * 4 + c]!
+              const mean = (at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1)) / 4
+              // The last column has no chroma to its right.
+              if (x < width / 2 - 1) most = Math.max(most, Math.abs(half[(y * (width / 2) + x) * 4 + c]! - mean))
+            }
+        expect(most, `${width} ${range}`).toBeLessThanOrEqual(4)
+        // The same whatever was drawn of it before.
+        picture.changed()
+        picture.pixels()
+        expect(e.heap.bytes(picture.half()!, half.length)).toEqual(half)
+        picture.release()
+      }
+    const odd = Picture.i420(e, 33, 20)
+    expect(odd.half()).toBeNull()
+    odd.release()
+    const drawn = Picture.rgba(e, 32, 20)
+    expect(drawn.half()).toBeNull()
+    drawn.release()
+  })
+
+  it('of one colour are that colour', async () => {
+    const e = await engine()
+    const picture = Picture.i420(e, 40, 20)
+    picture.bytes().fill(126, 0, 800).fill(90, 800, 1000).fill(170, 1000)
+    const half = e.heap.bytes(picture.half()!, 20 * 10 * 4)
+    const [first] = [picture.pixels().slice(0, 4)]
+    for (let i = 0; i < half.length; i += 4) expect([...half.subarray(i, i + 4)]).toEqual([...first!])
+    picture.release()
   })
 })

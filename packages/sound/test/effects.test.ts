@@ -195,3 +195,73 @@ describe('loudness after a limiter', () => {
     expect(meter.integrated()! - dry.integrated()!).toBeCloseTo(12, 1)
   })
 })
+
+describe('voice only', () => {
+  /** Syllables of a voice: harmonics of 130 Hz that glide, through two formants, three a second. */
+  const spoken = (n: number) => {
+    const t = n / RATE
+    const open = Math.max(0, Math.sin(2 * Math.PI * 1.5 * t)) ** 0.7
+    let sum = 0
+    for (let k = 1; k <= 30; k++) {
+      const hz = 130 * k
+      const formants = 1 / (1 + ((hz - 600) / 200) ** 2) + 0.5 / (1 + ((hz - 1400) / 300) ** 2)
+      sum += formants * Math.sin(2 * Math.PI * k * (130 * t + 3 * Math.sin(2 * Math.PI * 0.8 * t)))
+    }
+    return 0.12 * open * sum
+  }
+
+  it('takes noise away where nobody speaks, and leaves the voice where it was, to the sample', async () => {
+    const hiss = signal((n) => (n < RATE * 2 ? spoken(n) : 0) + 0.02 * noiseAt(n))
+    const out = side(await through('voiceOnly', { amount: 100 }, hiss, 4))
+    const dry = side(await mixed(plan([piece({ length: RATE * 4 })]), hiss))
+    const part = (block: Float32Array, from: number, to: number) => level(block.slice(RATE * from, RATE * to))
+    expect(part(out, 3, 4) - part(dry, 3, 4)).toBeLessThan(-20)
+    expect(Math.abs(part(out, 0.5, 2) - part(dry, 0.5, 2))).toBeLessThan(6)
+    const alike = (lag: number) => {
+      let sum = 0
+      for (let i = RATE; i < RATE * 1.9; i++) sum += out[i + lag]! * dry[i]!
+      return sum
+    }
+    const lags = Array.from({ length: 2001 }, (_, i) => i - 1000)
+    const best = lags.reduce((found, lag) => (alike(lag) > alike(found) ? lag : found), 0)
+    expect(best).toBe(0)
+  })
+
+  it('is as much as is wanted, and nothing of it is the sound itself', async () => {
+    const noisy = signal((n) => spoken(n) + 0.02 * noiseAt(n))
+    const dry = await mixed(plan([piece({ length: RATE })]), noisy)
+    expect(apart(await through('voiceOnly', { amount: 0 }, noisy, 1), dry)).toBeLessThan(-120)
+    const [some, all] = [
+      apart(await through('voiceOnly', { amount: 40 }, noisy, 1), dry),
+      apart(await through('voiceOnly', { amount: 100 }, noisy, 1), dry),
+    ]
+    expect(all - some).toBeCloseTo(20 * Math.log10(100 / 40), 1)
+  })
+})
+
+describe('pitch shift', () => {
+  /** Frequency of a tone by its zero crossings, Hz. */
+  const frequency = (block: Float32Array): number => {
+    const rises: number[] = []
+    for (let i = 1; i < block.length; i++)
+      if (block[i - 1]! < 0 && block[i]! >= 0) rises.push(i - block[i]! / (block[i]! - block[i - 1]!))
+    const gaps = rises.slice(1).map((at, i) => at - rises[i]!)
+    return RATE / gaps.sort((a, b) => a - b)[gaps.length >> 1]!
+  }
+
+  it('brings a tone to another, within ten cents, as loud as it was', async () => {
+    for (const semitones of [-7, -3, 4, 12]) {
+      const out = side(half(await through('pitch', { semitones }, tone(330, 0.3))))
+      const cents = 1200 * Math.log2(frequency(out) / 330) - semitones * 100
+      expect(Math.abs(cents), `${semitones}`).toBeLessThan(10)
+      expect(Math.abs(level(out) - 20 * Math.log10(0.3 / Math.SQRT2)), `${semitones}`).toBeLessThan(1)
+    }
+  })
+
+  it('is where the sound is: what is held back is made up for', async () => {
+    const click = signal((n) => (n > RATE && n < RATE + 2400 ? 0.5 * Math.sin(n / 8) : 0))
+    const out = side(await through('pitch', { semitones: 2 }, click))
+    const first = out.findIndex((value) => Math.abs(value) > 0.05)
+    expect(Math.abs(first - RATE) / 48).toBeLessThan(20)
+  })
+})

@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto'
-import type { SourceMetadata } from '@dusk/timeline'
+import { madeSegments, type MadeSegment, type Project, type SourceMetadata } from '@dusk/timeline'
 
 /**
  * The kinds of things that are worked out from stored files, with the version of the method that makes each. A new way
  * of making one gets a new number, so that old ones are not taken for it.
  */
-export const ARTEFACT_VERSIONS = { still: 2, sound: 3, proxy: 2 } as const
+export const ARTEFACT_VERSIONS = { still: 2, sound: 3, proxy: 2, between: 1 } as const
 export type ArtefactKind = keyof typeof ARTEFACT_VERSIONS
 
 /** Names of the files an artefact consists of. */
@@ -15,6 +15,8 @@ export const ARTEFACT_FILES = {
   /** The canonical sound of a stream (see `soundFile`) and its waveform. */
   sound: { samples: 'sound.pcm', waveform: 'waveform.bin' },
   proxy: { video: 'proxy.mp4' },
+  /** Frames between a source's own: at full size, and as a proxy. */
+  between: { video: 'between.mp4', proxy: 'between-proxy.mp4' },
   /** The film strip: it comes with a proxy, or as a single tile with a still. */
   strip: { jpg: 'strip.jpg', png: 'strip.png' },
 } as const
@@ -39,4 +41,20 @@ export function previewArtefacts(hash: string, metadata: SourceMetadata): Wanted
     ...metadata.sounds.map((_, stream) => artefact('sound', hash, { stream })),
     ...(metadata.kind === 'video' ? [artefact('proxy', hash)] : []),
   ]
+}
+
+/** The in-between frames of a stretch of a source. */
+export function betweenArtefact(hash: string, { factor, segment }: Pick<MadeSegment, 'factor' | 'segment'>) {
+  return artefact('between', hash, { factor, segment })
+}
+
+/** In-between frames that a project's clips name, each with the artefact that holds them. */
+export function madeArtefacts(
+  project: Project,
+  hashOf: (assetId: string) => string | undefined,
+): (MadeSegment & { artefact: WantedArtefact })[] {
+  return madeSegments(project).flatMap((segment) => {
+    const hash = hashOf(segment.assetId)
+    return hash ? [{ ...segment, artefact: betweenArtefact(hash, segment) }] : []
+  })
 }

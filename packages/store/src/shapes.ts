@@ -15,7 +15,7 @@ export const renderSettingsSchema = z.object({
 export type RenderSettings = z.infer<typeof renderSettingsSchema>
 
 export const renderProgressSchema = z.object({
-  stage: z.enum(['picture', 'sound', 'joining', 'checking']),
+  stage: z.enum(['between', 'picture', 'sound', 'joining', 'checking']),
   framesDone: z.int(),
   frames: z.int(),
   /** Estimated seconds to go; `null` before there is enough to say. */

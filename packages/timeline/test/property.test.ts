@@ -68,6 +68,11 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'slide',
     'join',
     'freeze',
+    'record',
+    'recut',
+    'addTake',
+    'chooseTake',
+    'removeTake',
     'swap',
     'cutOut',
     'closeGaps',
@@ -228,6 +233,27 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
       return clip
         ? { type: 'freeze', clipId: clip.id, at: clip.start + Math.round(clip.length / 2), length: f(w.length), scope }
         : null
+    case 'record':
+      return track
+        ? {
+            ...{ type: 'record', clipId: uuid(ids++), trackId: track.id, assetId: w.flag ? HARBOUR : SONG },
+            ...{ start: at, length: f(w.length), source: f(w.pick % 250) },
+          }
+        : null
+    case 'recut': {
+      const part = { source: f(w.pick % 250), length: f(1 + (w.length % 40)) }
+      const parts = [part, { source: f(w.other % 200), length: f(1 + (w.at % 30)) }]
+      return clip ? { type: 'recut', clipIds: [clip.id], parts, crossfade: f(w.pick % 8), fadeOut: f(w.at % 5) } : null
+    }
+    case 'addTake':
+      return clip ? { type: 'addTake', clipId: clip.id, assetId: w.flag ? HARBOUR : SONG, at, source: 0 } : null
+    case 'chooseTake':
+    case 'removeTake': {
+      const takes = (clip?.kind === 'media' && clip.takes) || []
+      return clip && takes.length > 0
+        ? { type: w.type, clipId: clip.id, assetId: takes[w.other % takes.length]!.assetId }
+        : null
+    }
     case 'swap':
       return clip ? { type: 'swap', clipId: clip.id, with: w.flag ? 'next' : 'previous' } : null
     case 'cutOut':

@@ -6,6 +6,7 @@ import { RenderFailed, renderReel } from '../render/renderReel'
 import type { SourceBook } from '../render/sources'
 import { runClaimed } from './claimed'
 import type { Context } from './context'
+import { awaitMadeFrames } from './madeFrames'
 
 /** The sources of a project that can be rendered from. */
 export async function sourceBook(connection: Connection, project: Project): Promise<SourceBook> {
@@ -45,14 +46,21 @@ export async function runRender(context: Context, job: Job): Promise<void> {
         await claim.write({ startedAt: new Date() })
         await tell()
         const project = openDocument(row.document)
+        const ended = AbortSignal.any([signal, cancel.signal])
+        const book = await sourceBook(connection, project)
+        await awaitMadeFrames(context, project, book, {
+          signal: ended,
+          progress: (part) =>
+            progress({ stage: 'between', framesDone: Math.round(part * 100), frames: 100, secondsLeft: null }),
+        })
         const report = await renderReel({
           project,
           reelId: row.reelId,
           settings: row.settings,
-          book: await sourceBook(connection, project),
+          book,
           storage,
           out: renderPath(storage, row.id),
-          signal: AbortSignal.any([signal, cancel.signal]),
+          signal: ended,
           progress,
         })
         await claim.write({ state: 'ready', report, endedAt: new Date(), message: null })

@@ -12,7 +12,7 @@ import {
 } from '@dusk/timeline'
 import type { PictureEncoding } from '@dusk/media'
 import { layerFrame } from './drawFrame'
-import type { SourceBook } from './sources'
+import { madeFileOf, type SourceBook } from './sources'
 
 /** A stretch of output frames, half-open. */
 export interface Chunk {
@@ -80,14 +80,16 @@ export function chunkKey(
 
 /** What a plan's pixels depend on: sources by content and frame number, not by id and time. */
 function planContent(plan: FramePlan, book: SourceBook): unknown {
-  return [plan.width, plan.height, plan.background, plan.layers.map((layer) => layerContent(layer, book))]
+  const layers = plan.layers.map((layer) => layerContent(layer, book))
+  return [plan.width, plan.height, plan.background, layers, plan.effects]
 }
 
 function layerContent(layer: LayerPlan | null, book: SourceBook): unknown {
   switch (layer?.kind) {
     case 'picture': {
-      const { assetId, time: _, ...rest } = layer
-      return { ...rest, hash: book.get(assetId)!.hash, frame: layerFrame(layer, book) }
+      const { assetId, time: _, made: __, ...rest } = layer
+      const made = madeFileOf(layer, book)
+      return { ...rest, hash: made?.file.key ?? book.get(assetId)!.hash, frame: layerFrame(layer, book) }
     }
     case 'reel':
       return { ...layer, plan: planContent(layer.plan, book) }

@@ -2,17 +2,25 @@ import type { Compositor, FrameRequest, Picture } from '@dusk/compositor'
 import { frameAt, needsDrawing, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
 import { nodeVectorRenderer } from './vectorRenderer'
 import type { FramePool } from './framePool'
-import type { SourceBook } from './sources'
+import { madeFileOf, type SourceBook } from './sources'
 
-/** Number of the source frame that a layer shows; 0 for stills. */
+/** Number of the frame that a layer shows, of the source or of those made between its own; 0 for stills. */
 export function layerFrame(layer: PictureLayer, book: SourceBook): number {
+  const made = madeFileOf(layer, book)
+  if (made) return made.frame
   const table = book.get(layer.assetId)?.metadata.table
   return table ? frameAt(table, layer.time) : 0
 }
 
 /** The source frame that a layer shows, as it is asked for. */
 export function frameOf(layer: PictureLayer, book: SourceBook): FrameRequest {
-  return { source: layer.assetId, frame: layerFrame(layer, book), ...(layer.reversed ? { reversed: true } : {}) }
+  return { source: fileOf(layer, book), frame: layerFrame(layer, book), ...(layer.reversed ? { reversed: true } : {}) }
+}
+
+/** What the file that a layer's frames come from is called in the pool: the asset, or a stretch of made frames. */
+export function fileOf(layer: PictureLayer, book: SourceBook): string {
+  const made = madeFileOf(layer, book)
+  return made ? `${layer.assetId}/${made.name}` : layer.assetId
 }
 
 /**

@@ -9,7 +9,7 @@ import {
   type HeldFrame,
   type RunningDecoder,
 } from '@dusk/compositor'
-import { decodeStill, FrameReader, i420Size, type Storage } from '@dusk/media'
+import { decodeStill, FrameReader, i420Size, type PictureSource, type Storage } from '@dusk/media'
 import type { SourceBook } from './sources'
 
 /** A source frame as 4:2:0 planes, one after the other. */
@@ -37,8 +37,8 @@ class ProcessDecoders implements DecoderBackend<Buffer> {
   ) {}
 
   open({ source, frame }: FrameRequest): RunningDecoder<Buffer> {
-    const { hash, metadata } = this.book.get(source)!
-    const reader = new FrameReader(this.storage.original(hash), metadata, frame)
+    const { path, metadata } = this.file(source)
+    const reader = new FrameReader(path, metadata, frame)
     const size = i420Size(metadata.width!, metadata.height!)
     return {
       read: async () => {
@@ -51,8 +51,15 @@ class ProcessDecoders implements DecoderBackend<Buffer> {
     }
   }
 
+  /** A source's original, or a file of frames made between its own: see `fileOf`. */
+  private file(source: string): { path: string; metadata: PictureSource } {
+    const [assetId, made] = source.split('/')
+    const { hash, metadata, made: files } = this.book.get(assetId!)!
+    return made ? files!.get(made)! : { path: this.storage.original(hash), metadata }
+  }
+
   groupStart({ source, frame }: FrameRequest): number {
-    const { metadata } = this.book.get(source)!
+    const { metadata } = this.file(source)
     const fits = Math.floor(FRAME_BYTES / 2 / i420Size(metadata.width!, metadata.height!))
     return Math.max(0, frame - Math.max(1, Math.min(GROUP, fits)) + 1)
   }
@@ -96,7 +103,7 @@ export class FramePool {
 
   /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
   expect(source: string, frame: number, ahead: number): void {
-    if (this.book.get(source)?.metadata.kind === 'video') this.supply.expect({ source, frame }, ahead)
+    if (this.book.get(source.split('/')[0]!)?.metadata.kind === 'video') this.supply.expect({ source, frame }, ahead)
   }
 
   /** Stills as pictures in the engine's memory, by asset. Owned by the pool, good until the next call. */

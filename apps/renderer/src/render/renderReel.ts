@@ -24,14 +24,14 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
-import { drawFrame, frameOf, layerFrame } from './drawFrame'
+import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
 import { ProgressMeter } from './progress'
 import { renderSound } from './renderSound'
 import type { RenderRequest } from './request'
 import { soundPath } from './soundFiles'
-import type { SourceBook } from './sources'
+import { madeIn, type SourceBook } from './sources'
 
 /** A render that can't be made, in words for the person. */
 export class RenderFailed extends Error {
@@ -66,7 +66,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
 
   const { rate, width, height } = settings
   const encoding: PictureEncoding = { width, height, rate, ...QUALITY[settings.quality] }
-  const planner = new FramePlanner(project, reelId)
+  const planner = new FramePlanner(project, reelId, madeIn(book))
   const planAt = (frame: number) => planner.plan(frameTick(from, frame, rate), settings)
   const chunks = planChunks(frames, cutFrames(project, reelId, from, rate), rate)
   const name = await engineName()
@@ -135,7 +135,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
         const plan = planAt(n)
         if (n + AHEAD < frames)
           for (const layer of pictureLayers(planAt(n + AHEAD)))
-            if (!layer.reversed) pool.expect(layer.assetId, layerFrame(layer, book), AHEAD)
+            if (!layer.reversed) pool.expect(fileOf(layer, book), layerFrame(layer, book), AHEAD)
         if (flying.length >= IN_FLIGHT) await flying.shift()
         flying.push((await hand(encoder, plan)).written)
         meter.add(1)

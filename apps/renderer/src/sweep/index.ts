@@ -68,7 +68,7 @@ export async function sweep(
       const sources = await sweepAssets(db, before(limits.source))
       const hashes = await sweepMedia(db, before(limits.source))
       for (const hash of hashes) await removeFile(storage.original(hash))
-      const keys = await sweepArtefacts(db)
+      const keys = await sweepArtefacts(db, log, before(limits.source))
       for (const key of keys) await removeFile(storage.artefactFolder(key))
       let bytes = await sweepStrays(db, storage, before(limits.stray))
       bytes += await sweepLeftovers(db, storage, { scratch: before(limits.scratch), uploads: before(limits.upload) })

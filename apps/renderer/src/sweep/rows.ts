@@ -1,5 +1,17 @@
 import { and, eq, inArray, isNotNull, lt, ne, or, sql } from 'drizzle-orm'
-import { artefacts, assets, media, previewArtefacts, projects, type Database } from '@dusk/store'
+import {
+  artefacts,
+  assets,
+  madeArtefacts,
+  media,
+  previewArtefacts,
+  ProjectMissing,
+  projects,
+  renders,
+  type Database,
+  type ProjectLog,
+} from '@dusk/store'
+import { openDocument } from '@dusk/timeline'
 
 /** Ids of projects whose deletion can no longer be taken back, removed with their edits, sources and renders. */
 export async function purgeProjects(db: Database, deletedBefore: Date): Promise<string[]> {
@@ -57,15 +69,56 @@ export async function sweepMedia(db: Database, before: Date): Promise<string[]> 
   return rows.map((row) => row.hash)
 }
 
-/** Removes artefacts that an older version of the program made and this one makes otherwise. Returns their keys. */
-export async function sweepArtefacts(db: Database): Promise<string[]> {
+/** Artefacts of made frames that documents and waiting renders name, among those of some stored files. */
+async function madeKeys(db: Database, log: ProjectLog, hashes: readonly string[]): Promise<Set<string>> {
+  const keys = new Set<string>()
+  if (hashes.length === 0) return keys
+  const used = await db
+    .select({ id: assets.id, hash: assets.hash, projectId: assets.projectId })
+    .from(assets)
+    .where(inArray(assets.hash, [...new Set(hashes)]))
+  const hashOf = new Map(used.map(({ id, hash }) => [id, hash!]))
+  for (const projectId of new Set(used.map((row) => row.projectId))) {
+    const project = await log.read(projectId).then(
+      (found) => found.project,
+      (error) => {
+        // A deleted project's frames can be made again, should it come back.
+        if (error instanceof ProjectMissing) return null
+        throw error
+      },
+    )
+    const waiting = await db
+      .select({ document: renders.document })
+      .from(renders)
+      .where(and(eq(renders.projectId, projectId), inArray(renders.state, ['waiting', 'working'])))
+    for (const document of [...(project ? [project] : []), ...waiting.map((row) => openDocument(row.document))])
+      for (const { artefact } of madeArtefacts(document, (id) => hashOf.get(id))) keys.add(artefact.key)
+  }
+  return keys
+}
+
+/**
+ * Removes artefacts that an older version of the program made and this one makes otherwise, and frames made for clips
+ * that no document has any more. Returns their keys.
+ * @param before frames that were made after this stay: their clip may just have been taken back
+ */
+export async function sweepArtefacts(db: Database, log: ProjectLog, before: Date): Promise<string[]> {
   const rows = await db
-    .select({ key: artefacts.key, hash: media.hash, metadata: media.metadata })
+    .select({ key: artefacts.key, kind: artefacts.kind, at: artefacts.heartbeatAt, source: media })
     .from(artefacts)
     .innerJoin(media, eq(media.hash, artefacts.source))
     .where(ne(artefacts.state, 'working'))
+  const named = await madeKeys(
+    db,
+    log,
+    rows.filter(({ kind }) => kind === 'between').map(({ source }) => source.hash),
+  )
   const old = rows
-    .filter(({ key, hash, metadata }) => !previewArtefacts(hash, metadata).some((wanted) => wanted.key === key))
+    .filter(({ key, kind, at, source: { hash, metadata } }) =>
+      kind === 'between'
+        ? (at === null || at < before) && !named.has(key)
+        : !previewArtefacts(hash, metadata).some((wanted) => wanted.key === key),
+    )
     .map(({ key }) => key)
   if (old.length > 0) await db.delete(artefacts).where(inArray(artefacts.key, old))
   return old

@@ -1,3 +1,4 @@
+import { effects } from './effects/feature'
 import { history } from './history/feature'
 import { keyframes } from './keyframes/feature'
 import { library } from './library/feature'
@@ -14,6 +15,7 @@ import { timeline } from './timeline/feature'
 import { titles } from './titles/feature'
 import { transitions } from './transitions/feature'
 import { viewer } from './viewer/feature'
+import { voiceover } from './voiceover/feature'
 import { desk } from './desk/feature'
 
 /** Every feature of the desk. A new one is a folder and a line here. */
@@ -25,8 +27,10 @@ export const ALL_FEATURES: readonly Feature[] = [
   stock,
   titles,
   transitions,
+  effects,
   sound,
   speed,
+  voiceover,
   viewer,
   markers,
   keyframes,

@@ -2,6 +2,8 @@ import type { H3Event } from 'h3'
 import { z } from 'zod'
 import {
   ownTitleSchema,
+  RECORDING_DEFAULTS,
+  recordingPreferencesSchema,
   SOUND_DEFAULTS,
   soundPreferencesSchema,
   TRANSITION_DEFAULTS,
@@ -14,6 +16,7 @@ export const settingKinds = {
   shortcuts: { schema: shortcutSetsSchema, initial: { active: 'Dusk', sets: {} } },
   transitions: { schema: transitionPreferencesSchema, initial: TRANSITION_DEFAULTS },
   sound: { schema: soundPreferencesSchema, initial: SOUND_DEFAULTS },
+  recording: { schema: recordingPreferencesSchema, initial: RECORDING_DEFAULTS },
   titles: { schema: z.array(ownTitleSchema).max(200), initial: [] },
   desk: {
     schema: z.object({ density: z.enum(['calm', 'full']), hints: z.array(z.string().max(60)).max(100) }),

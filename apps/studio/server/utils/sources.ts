@@ -4,6 +4,7 @@ import {
   ARTEFACT_FILES,
   artefacts,
   assets,
+  madeArtefacts,
   media,
   previewArtefacts,
   wantArtefacts,
@@ -11,7 +12,7 @@ import {
   type WantedArtefact,
 } from '@dusk/store'
 import { exists } from '@dusk/media/storage'
-import type { SourceMetadata } from '@dusk/timeline'
+import { madeName, type SourceMetadata } from '@dusk/timeline'
 import { notFound } from './problem'
 import { useServices } from './services'
 
@@ -45,6 +46,8 @@ export interface SourceState {
   /** The proxy or the still's preview, once there is one. */
   picture: { url: string; width: number; height: number } | null
   sounds: { channels: number; samples: number; url: string; waveformUrl: string; ready: boolean }[]
+  /** Frames made between its own for slowed clips, by the name of their stretch. */
+  made: Record<string, { state: 'waiting' | 'working' | 'ready' | 'failed'; progress: number; url: string }>
   /** The original as it is stored, and the still at full size as PNG. */
   originalUrl: string
   stillUrl: string | null
@@ -71,13 +74,13 @@ export interface PendingImport {
 type ArtefactRow = typeof artefacts.$inferSelect
 
 /** Part that each kind of artefact has in a source's progress. */
-const SHARE: Record<ArtefactKind, number> = { still: 1, sound: 0.15, proxy: 0.85 }
+const SHARE: Record<ArtefactKind, number> = { still: 1, sound: 0.15, proxy: 0.85, between: 0 }
 
 /** States of a project's sources by asset, and pendingImports. Asks for preview files that nobody asked for yet. */
 export async function projectSources(
   projectId: string,
 ): Promise<{ sources: Record<string, SourceState>; pendingImports: PendingImport[] }> {
-  const { db, queue } = useServices()
+  const { db, log, queue } = useServices()
   const rows = await db
     .select({ asset: assets, media })
     .from(assets)
@@ -88,9 +91,12 @@ export async function projectSources(
   if (hashes.length > 0)
     for (const row of await db.select().from(artefacts).where(inArray(artefacts.source, hashes))) made.set(row.key, row)
 
+  const hashOf = new Map(rows.flatMap(({ asset, media: file }) => (file ? [[asset.id, file.hash] as const] : [])))
+  const { project } = await log.read(projectId)
+  const between = madeArtefacts(project, (id) => hashOf.get(id))
   const sources: Record<string, SourceState> = {}
   const pendingImports: PendingImport[] = []
-  const wanted: WantedArtefact[] = []
+  const wanted: WantedArtefact[] = between.map(({ artefact }) => artefact).filter(({ key }) => !made.has(key))
   for (const { asset, media: file } of rows) {
     if (asset.state !== 'ready') {
       const state = asset.state === 'failed' ? ('failed' as const) : ('probing' as const)
@@ -100,6 +106,16 @@ export async function projectSources(
       wanted.push(...previewArtefacts(file.hash, file.metadata).filter(({ key }) => !made.has(key)))
       sources[asset.id] = sourceState(file, made, asset.createdAt, await isMissing(file.hash))
     }
+  }
+  for (const { artefact: entry, ...segment } of between) {
+    const row = made.get(entry.key)
+    const source = sources[segment.assetId]
+    if (source)
+      source.made[madeName(segment)] = {
+        state: row?.state ?? 'waiting',
+        progress: row?.progress ?? 0,
+        url: `/api/artefacts/${entry.key}/${ARTEFACT_FILES.between.proxy}`,
+      }
   }
   if (wanted.length > 0) await db.transaction((tx) => wantArtefacts(tx, queue, wanted))
   return { sources, pendingImports }
@@ -155,6 +171,7 @@ function sourceState(
         ready: made.get(entry.key)?.state === 'ready',
       }
     }),
+    made: {},
     originalUrl: `/api/media/${hash}/original`,
     stillUrl: metadata.kind === 'still' ? `/api/media/${hash}/still` : null,
     tableUrl: `/api/media/${hash}/frames`,

@@ -18,6 +18,8 @@ import { ALL_FEATURES } from '~/features'
 import { FEATURES, type Feature } from '~/features/registry/feature'
 import { PLAYER } from '~/features/player/usePlayhead'
 import type { Player } from '~/features/player/player'
+import type { FittedLength } from '@dusk/sound'
+import type { FitTask } from '~/features/player/mixTasks'
 import type { Meters } from '~/features/player/messages'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
@@ -73,14 +75,20 @@ export class StillPlayer {
   watched: string | null = null
   loudness: Record<string, number | null> = {}
   spoken: { from: number; to: number }[] = []
+  fitted: (wanted: FitTask) => FittedLength = ({ from, target }) => ({
+    ...{ parts: [{ from, to: from + target }], crossfade: 0, fadeOut: 0, manner: 'matched' as const },
+  })
   watchSpectrum = (id: string | null) => void (this.watched = id)
-  measure = ({ clipIds }: { clipIds?: string[] }) => {
-    const integrated = this.loudness[clipIds?.[0] ?? 'reel'] ?? null
-    return Promise.resolve({ integrated, range: 4, shortTermMost: integrated, truePeak: -6, peak: -6.5 })
+  readonly tasks = {
+    measure: ({ clipIds }: { clipIds?: string[] }) => {
+      const integrated = this.loudness[clipIds?.[0] ?? 'reel'] ?? null
+      return Promise.resolve({ integrated, range: 4, shortTermMost: integrated, truePeak: -6, peak: -6.5 })
+    },
+    learnNoise: () => Promise.resolve({ print: Array.from({ length: 24 }, () => '-70').join(' ') }),
+    extractSound: () => Promise.resolve(new Blob(['RIFF'])),
+    findVoice: () => Promise.resolve({ spoken: this.spoken }),
+    fit: (wanted: FitTask): Promise<FittedLength> => Promise.resolve(this.fitted(wanted)),
   }
-  learnNoise = () => Promise.resolve({ print: Array.from({ length: 24 }, () => '-70').join(' ') })
-  extractSound = () => Promise.resolve(new Blob(['RIFF']))
-  findVoice = () => Promise.resolve({ spoken: this.spoken })
 }
 
 /** A desk with an open project, a server behind it and a player that stands still. */

@@ -21,6 +21,7 @@ const RUNS: Partial<Record<KernelName, { count: number; addresses: Record<number
   addLight: { count: 1, addresses: { 0: 4 } },
   towards: { count: 1, addresses: { 0: 4 } },
   thin: { count: 1, addresses: { 0: 4 } },
+  unsharp: { count: 3, addresses: { 0: 4, 1: 4, 2: 4 } },
   premultiply: { count: 1, addresses: { 0: 4 } },
 }
 
@@ -31,6 +32,10 @@ const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number
   resampleBand: { from: 8, to: 9, width: 7 },
   layRect: { from: 12, to: 13, width: 4 },
   yuvToRgba: { from: 15, to: 16, width: 5 },
+  lookUp: { from: 2, to: 3, width: 1 },
+  vignette: { from: 2, to: 3, width: 1 },
+  grain: { from: 2, to: 3, width: 1 },
+  yuvToHalfRgba: { from: 11, to: 12, width: 3 },
 }
 
 /** Kernels over a number of rows: which argument counts them, how wide they are, and bytes per row of each address. */

@@ -1,5 +1,6 @@
 import type { Engine } from '../engine'
-import type { Picture } from '../picture'
+import { Picture } from '../picture'
+import type { LayerPainter } from './layerPainter'
 
 /**
  * Radii of three box blurs whose sum of squares is nearest to a Gaussian of standard deviation `sigma` pixels
@@ -40,4 +41,26 @@ export function blurPicture(engine: Engine, picture: Picture, across: number, do
   if (from !== address) heap.bytes(address, width * height * 4).set(heap.bytes(from, width * height * 4))
   heap.release(other)
   heap.release(sums)
+}
+
+/** Standard deviation above which a blur is worked out on a copy of half the size. */
+const WIDE = 6
+
+/** {@link blurPicture} for any width: large ones are worked out on a smaller copy, which looks the same. */
+export function blurWide(engine: Engine, painter: LayerPainter, picture: Picture, across: number, down: number): void {
+  const largest = Math.max(across, down)
+  if (largest <= 0.2) return
+  let shrink = 1
+  while (largest / shrink > WIDE && shrink < 16) shrink *= 2
+  if (shrink === 1) return blurPicture(engine, picture, across, down)
+  const { width, height } = picture
+  const small = Picture.rgba(engine, Math.ceil(width / shrink), Math.ceil(height / shrink))
+  const lay = (from: Picture, to: Picture, x: number, y: number) => {
+    engine.kernels.fill(to.address(), to.width * to.height, 0)
+    painter.draw(from, [x, 0, 0, y, 0, 0], 1, false, to.address(), to.width, to.height)
+  }
+  lay(picture, small, small.width / width, small.height / height)
+  blurPicture(engine, small, across / shrink, down / shrink)
+  lay(small, picture, width / small.width, height / small.height)
+  small.release()
 }

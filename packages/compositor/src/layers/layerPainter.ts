@@ -9,6 +9,20 @@ interface LoadedTable extends ResampleTable {
   weightsAt: number
 }
 
+/** How both axes are sized. */
+interface Tables {
+  across: LoadedTable
+  down: LoadedTable
+}
+
+/** A picture at half its size or less, with the tables for what is left to do; `owned` is to be released, if not 0. */
+interface Halved extends Tables {
+  address: number
+  width: number
+  height: number
+  owned: number
+}
+
 /** How many tables are kept. Letters that move have two each, of which one stays the same from frame to frame. */
 const KEPT_TABLES = 256
 
@@ -66,40 +80,51 @@ export class LayerPainter {
     height: number,
   ) {
     const { heap, kernels } = this.engine
-    const across = this.table(picture.width, a, e, width)
-    const down = this.table(picture.height, d, f, height)
-    if (!across || !down) return
-    const direct = across.direct >= 0 && down.direct >= 0
-    const stride = picture.width * 4
-    const columns = across.to - across.from
-    const rows = down.to - down.from
+    const own = { across: this.table(picture.width, a, e, width), down: this.table(picture.height, d, f, height) }
+    if (!own.across || !own.down) return
+    const columns = own.across.to - own.across.from
+    const rows = own.down.to - own.down.from
+    const direct = own.across.direct >= 0 && own.down.direct >= 0
     const name =
       direct || picture.stamp === null || rows * columns * 4 > LARGEST_SHEET
         ? null
         : `${picture.stamp} ${a} ${d} ${e} ${f} ${width} ${height}`
-    const sheet = direct
-      ? 0
-      : ((name === null ? undefined : this.sheets.get(name)) ??
-        this.resampleHalved(picture, [a, 0, 0, d, e, f], width, height, across, down) ??
-        this.resample(picture.address(), picture.width, picture.height, across, down))
+    let sheet = name === null ? undefined : this.sheets.get(name)
+    let source: { address: number; stride: number } | null =
+      sheet === undefined ? null : { address: sheet, stride: columns * 4 }
+    let half: Halved | null = null
+    if (!source) {
+      half = direct ? null : this.halved(picture, [a, 0, 0, d, e, f], width, height, own.across, own.down)
+      const { across, down } = half ?? (own as Tables)
+      const from = half ?? { address: picture.address(), width: picture.width, height: picture.height }
+      if (across.direct >= 0 && down.direct >= 0) {
+        const stride = from.width * 4
+        source = { address: from.address + down.direct * stride + across.direct * 4, stride }
+      } else {
+        sheet = this.resample(from.address, from.width, from.height, across, down)
+        source = { address: sheet, stride: columns * 4 }
+      }
+    }
     kernels.layRect(
-      direct ? picture.address() + down.direct * stride + across.direct * 4 : sheet,
-      direct ? stride : columns * 4,
-      canvas + (down.from * width + across.from) * 4,
+      source.address,
+      source.stride,
+      canvas + (own.down.from * width + own.across.from) * 4,
       width * 4,
       columns,
       rows,
       opacity,
-      across.coverFirst,
-      across.coverLast,
-      down.coverFirst,
-      down.coverLast,
+      own.across.coverFirst,
+      own.across.coverLast,
+      own.down.coverFirst,
+      own.down.coverLast,
       opaque ? 1 : 0,
       0,
       rows,
     )
+    if (half?.owned) heap.release(half.owned)
+    if (sheet === undefined) return
     if (name) this.keepSheet(name, sheet)
-    else if (sheet) heap.release(sheet)
+    else heap.release(sheet)
   }
 
   /**
@@ -108,44 +133,47 @@ export class LayerPainter {
    * twice.
    * @returns `null` where that does not apply
    */
-  private resampleHalved(
+  private halved(
     picture: Picture,
     [a, , , d, e, f]: Matrix,
     width: number,
     height: number,
     across: LoadedTable,
     down: LoadedTable,
-  ): number | null {
+  ): Halved | null {
     const { heap, kernels } = this.engine
     let [w, h, times] = [picture.width, picture.height, 1]
-    let address = picture.address()
+    let address: number | null = null
     let owned = 0
     const smaller = (scale: number) => Math.abs(scale) * times * 2 <= 1 + 1 / 1024
     while (smaller(a) && smaller(d) && w % 2 === 0 && h % 2 === 0) {
-      const half = heap.allocate((w / 2) * (h / 2) * 4)
-      kernels.halve(address, w, h, half)
-      if (owned) heap.release(owned)
-      owned = address = half
+      const next: number | null = address === null ? picture.half() : null
+      if (next !== null) address = next
+      else {
+        const half = heap.allocate((w / 2) * (h / 2) * 4)
+        kernels.halve(address ?? picture.address(), w, h, half)
+        if (owned) heap.release(owned)
+        owned = address = half
+      }
       ;[w, h, times] = [w / 2, h / 2, times * 2]
     }
-    if (!owned) return null
+    if (address === null) return null
     const own = (scale: number) => {
       const now = scale * times
       return Math.abs(Math.abs(now) - 1) < 1e-5 ? Math.sign(now) : now
     }
     const columns = this.table(w, own(a), e, width)
     const rows = this.table(h, own(d), f, height)
-    const fits = columns?.from === across.from && columns.to === across.to && rows?.from === down.from
-    const sheet = fits && rows.to === down.to ? this.resample(owned, w, h, columns, rows) : null
-    heap.release(owned)
-    return sheet
+    if (columns?.from === across.from && columns.to === across.to && rows?.from === down.from && rows.to === down.to)
+      return { address, width: w, height: h, across: columns, down: rows, owned }
+    if (owned) heap.release(owned)
+    return null
   }
 
   /** Pixels as two tables size them. @returns the address of memory that is the caller's to release */
   private resample(source: number, width: number, height: number, across: LoadedTable, down: LoadedTable): number {
     const { heap, kernels } = this.engine
     const stride = width * 4
-    if (across.direct >= 0 && down.direct >= 0) return this.copied(source, stride, across, down)
     const columns = across.to - across.from
     const rows = down.to - down.from
     // Only the source rows that are seen are worked on.
@@ -165,19 +193,6 @@ export class LayerPainter {
     const sheet = heap.allocate(rows * columns * 4)
     kernels.resampleBand(middle, columns * 8, first, down.startsAt, down.weightsAt, down.taps, sheet, columns, 0, rows)
     heap.release(middle)
-    return sheet
-  }
-
-  /** Pixels that need no sizing, as a sheet of their own. */
-  private copied(source: number, stride: number, across: LoadedTable, down: LoadedTable): number {
-    const { heap } = this.engine
-    const row = (across.to - across.from) * 4
-    const rows = down.to - down.from
-    const sheet = heap.allocate(rows * row)
-    for (let y = 0; y < rows; y++) {
-      const from = source + (down.direct + y) * stride + across.direct * 4
-      heap.bytes(sheet + y * row, row).set(heap.bytes(from, row))
-    }
     return sheet
   }
 
@@ -215,22 +230,26 @@ export class LayerPainter {
     const y1 = Math.min(Math.ceil(Math.max(...ys)) + 1, height)
     if (x1 <= x0 || y1 <= y0) return
 
-    let address = picture.address()
+    let address: number | null = null
     let [w, h, sizeU, sizeV, shrink] = [picture.width, picture.height, picture.width, picture.height, 1]
     const [ia, ib, ic, id, ie, iff] = back
     // Halved until at most about two source pixels fall on an output pixel.
     const step = Math.max(Math.sqrt(ia * ia + ib * ib), Math.sqrt(ic * ic + id * id))
     let owned = 0
     while (step / shrink > 2 && w > 1 && h > 1) {
-      const half = heap.allocate(((w + 1) >> 1) * ((h + 1) >> 1) * 4)
-      kernels.halve(address, w, h, half)
-      if (owned) heap.release(owned)
-      owned = address = half
+      const next: number | null = address === null ? picture.half() : null
+      if (next !== null) address = next
+      else {
+        const half = heap.allocate(((w + 1) >> 1) * ((h + 1) >> 1) * 4)
+        kernels.halve(address ?? picture.address(), w, h, half)
+        if (owned) heap.release(owned)
+        owned = address = half
+      }
       ;[w, h, sizeU, sizeV, shrink] = [(w + 1) >> 1, (h + 1) >> 1, sizeU / 2, sizeV / 2, shrink * 2]
     }
     const per = (x: number, y: number) => shrink / Math.sqrt(x * x + y * y)
     kernels.drawAffine(
-      address,
+      address ?? picture.address(),
       w,
       h,
       canvas,

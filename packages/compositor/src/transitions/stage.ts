@@ -1,7 +1,7 @@
 import type { Matrix } from '@dusk/timeline'
 import { colourParts } from '../colour'
 import type { Engine } from '../engine'
-import { blurPicture } from '../layers/blur'
+import { blurWide } from '../layers/blur'
 import type { LayerPainter } from '../layers/layerPainter'
 import { Picture } from '../picture'
 import type { MapStore, Shape } from './maps'
@@ -189,19 +189,7 @@ export class Stage {
 
   /** Blurs a picture in place, by standard deviations in pixels. Large ones are worked out on a smaller copy. */
   blur(picture: Picture, across: number, down: number): void {
-    const largest = Math.max(across, down)
-    if (largest <= 0.2) return
-    let shrink = 1
-    while (largest / shrink > 6 && shrink < 16) shrink *= 2
-    if (shrink === 1) return blurPicture(this.engine, picture, across, down)
-    const small = Picture.rgba(this.engine, Math.ceil(picture.width / shrink), Math.ceil(picture.height / shrink))
-    this.engine.kernels.fill(small.address(), small.width * small.height, 0)
-    const [sx, sy] = [small.width / picture.width, small.height / picture.height]
-    this.lay(picture, [sx, 0, 0, sy, 0, 0], 1, small)
-    blurPicture(this.engine, small, across / shrink, down / shrink)
-    this.engine.kernels.fill(picture.address(), picture.width * picture.height, 0)
-    this.lay(small, [1 / sx, 0, 0, 1 / sy, 0, 0], 1, picture)
-    small.release()
+    blurWide(this.engine, this.painter, picture, across, down)
   }
 
   /** Adds light of a colour; `amount` 1 is full. Negative amounts darken. */

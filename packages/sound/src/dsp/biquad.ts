@@ -1,3 +1,4 @@
+import { soundKernels } from './kernels'
 import { amplitude, sinCosTurns } from './maths'
 
 const RATE = 48_000
@@ -87,33 +88,31 @@ export class FilterState {
   }
 }
 
-/** Runs a filter over both channels (transposed direct form 2). */
-export class StereoFilter {
-  private l1 = 0
-  private l2 = 0
-  private r1 = 0
-  private r2 = 0
+/** A row of filters over both channels, in one go: what lies between them stays in double precision. */
+export class FilterRow {
+  private readonly states: Float64Array
 
-  /** Both sides in one go: while the one waits for what it has just worked out, the other goes on. */
-  run({ b0, b1, b2, a1, a2 }: Biquad, left: Float32Array, right: Float32Array): void {
-    let { l1, l2, r1, r2 } = this
-    for (let i = 0; i < left.length; i++) {
-      const l = left[i]!
-      const r = right[i]!
-      const yl = b0 * l + l1
-      const yr = b0 * r + r1
-      l1 = b1 * l - a1 * yl + l2
-      r1 = b1 * r - a1 * yr + r2
-      l2 = b2 * l - a2 * yl
-      r2 = b2 * r - a2 * yr
-      left[i] = yl
-      right[i] = yr
-    }
-    // Below any hearing, but slow to reckon with.
-    const still = (z: number) => (z < 1e-20 && z > -1e-20 ? 0 : z)
-    this.l1 = still(l1)
-    this.l2 = still(l2)
-    this.r1 = still(r1)
-    this.r2 = still(r2)
+  /** @param most filters in the row, 16 at most */
+  constructor(private readonly most: number) {
+    this.states = new Float64Array(most * 4)
+  }
+
+  /** @param coefficients b0, b1, b2, a1 and a2 of each filter; see {@link rowOf} */
+  run(coefficients: Float64Array, left: Float32Array, right: Float32Array): void {
+    const count = Math.min(this.most, coefficients.length / 5)
+    if (count === 0) return
+    const kernels = soundKernels()
+    kernels.coefficients.set(coefficients)
+    kernels.states.set(this.states)
+    kernels.left.set(left)
+    kernels.right.set(right)
+    kernels.filter(count)
+    this.states.set(kernels.states.subarray(0, this.states.length))
+    left.set(kernels.left)
+    right.set(kernels.right)
   }
 }
+
+/** Coefficients of filters one after the other, as {@link FilterRow} takes them. */
+export const rowOf = (filters: readonly Biquad[]): Float64Array =>
+  Float64Array.from(filters.flatMap(({ b0, b1, b2, a1, a2 }) => [b0, b1, b2, a1, a2]))

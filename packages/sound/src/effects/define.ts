@@ -8,8 +8,11 @@ export type Settings = Readonly<Record<string, Value>>
 
 /** An effect at work, with what it remembers. */
 export interface SoundEffect {
-  /** Treats a block of {@link QUANTUM} samples in place. */
-  process(left: Float32Array, right: Float32Array, settings: Settings): void
+  /**
+   * Treats a block of {@link QUANTUM} samples in place.
+   * @param at the owner's time at its first sample, in samples: for what works in frames of its own
+   */
+  process(left: Float32Array, right: Float32Array, settings: Settings, at: number): void
   /** How much the last block was held down, in decibels; 0 or less. For meters. */
   reduction?: number
 }
@@ -27,6 +30,8 @@ export interface SoundEffectKind {
   latency?: number
   /** Seconds for which something that was heard still matters: the tail, and what a seek has to run up. */
   memory: number
+  /** Waited for before any of it is heard: what has to be fetched first. */
+  load?(): Promise<void>
   create(): SoundEffect
   /** Loudness of a frequency in decibels, where the effect is a filter: it is drawn. */
   response?(settings: Settings): (hz: number) => number

@@ -1,4 +1,4 @@
-import { isAnimated, resolveParams, type SoundEffectPlan } from '@dusk/timeline'
+import { isAnimated, resolveParams, TICKS_PER_SAMPLE, type SoundEffectPlan } from '@dusk/timeline'
 import { DelayLine } from '../dsp/delayLine'
 import { QUANTUM, soundEffect, type Settings, type SoundEffect, type SoundEffectKind } from '../effects'
 
@@ -47,16 +47,17 @@ export class EffectChain {
 
   /** @param clock the owner's time at the block's first sample, in ticks */
   process(left: Float32Array, right: Float32Array, clock: number): void {
+    const at = Math.round(clock / TICKS_PER_SAMPLE)
     for (const { effect, kind, plan, fixed, dry } of this.links) {
       const settings = fixed ?? resolveParams(kind.params, plan.settings, clock)
       if (!dry) {
-        effect.process(left, right, settings)
+        effect.process(left, right, settings, at)
         continue
       }
       const [l, r] = this.spare
       l.set(left)
       r.set(right)
-      effect.process(l, r, settings)
+      effect.process(l, r, settings, at)
       const wet = plan.strength / 100
       for (let i = 0; i < QUANTUM; i++) {
         dry.left.push(left[i]!)
@@ -65,6 +66,11 @@ export class EffectChain {
         right[i] = dry.right.at(dry.latency) * (1 - wet) + r[i]! * wet
       }
     }
+  }
+
+  /** Fetches what effects need before they are heard. */
+  static async load(plans: readonly SoundEffectPlan[]): Promise<void> {
+    await Promise.all(plans.map((plan) => soundEffect(plan.kind)?.load?.()))
   }
 
   /** How much each effect of the stack holds down, in decibels, by its id. */

@@ -1,6 +1,7 @@
 import { TICKS_PER_SAMPLE, type SoundPiece, type SoundPlan } from '@dusk/timeline'
 import { QUANTUM } from '../effects'
 import { Bus } from './bus'
+import { EffectChain } from './chain'
 import type { MeterTap } from './meters'
 import type { PieceSource } from './pieceSource'
 import { PieceVoice } from './pieceVoice'
@@ -31,6 +32,8 @@ export class Mixer {
   private dropped = 0
   /** What was mixed and not given yet. */
   private rest = new Float32Array(0)
+  /** What effects fetch before they are heard. */
+  private fetched: Promise<void> | null = null
 
   constructor(
     readonly plan: SoundPlan,
@@ -95,6 +98,7 @@ export class Mixer {
   private async mix(blocks: number): Promise<Float32Array> {
     const out = new Float32Array(blocks * QUANTUM * 2)
     if (blocks === 0) return out
+    await (this.fetched ??= EffectChain.load(this.allEffects()))
     const [from, to] = [this.mixed, this.mixed + blocks * QUANTUM]
     await this.prepare(from, to)
     const [left, right] = [new Float32Array(QUANTUM), new Float32Array(QUANTUM)]
@@ -107,6 +111,11 @@ export class Mixer {
     }
     this.mixed = to
     return out
+  }
+
+  private allEffects() {
+    const { reel, tracks, pieces } = this.plan
+    return [reel, ...tracks, ...pieces].flatMap(({ effects }) => effects ?? [])
   }
 
   /** Reads what every piece needs to be heard between two places. */

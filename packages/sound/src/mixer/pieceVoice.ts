@@ -1,4 +1,5 @@
 import { TICKS_PER_SAMPLE, type SoundPiece } from '@dusk/timeline'
+import { soundKernels } from '../dsp/kernels'
 import { fadeGain } from '../fade'
 import { QUANTUM, soundEffect } from '../effects'
 import { EffectChain } from './chain'
@@ -96,15 +97,14 @@ export class PieceVoice {
   /** A block with nothing done to it but its level: most are. */
   private addPlain(samples: Float32Array, at: number, clock: number, left: Float32Array, right: Float32Array): void {
     const { from, to } = this.fader.glide(clock)
-    const [byLeft, byRight] = [(to[0] - from[0]) / QUANTUM, (to[1] - from[1]) / QUANTUM]
-    let [l, r] = from
-    for (let i = 0, k = at; i < QUANTUM; i++, k += 2) {
-      // Rounded as a block of its own would be, so that both ways give the same samples.
-      left[i]! += Math.fround(samples[k]! * l)
-      right[i]! += Math.fround(samples[k + 1]! * r)
-      l = from[0] + byLeft * (i + 1)
-      r = from[1] + byRight * (i + 1)
-    }
+    const kernels = soundKernels()
+    kernels.input.set(samples.subarray(at, at + QUANTUM * 2))
+    kernels.left.set(left)
+    kernels.right.set(right)
+    // Rounded as a block of its own would be, so that both ways give the same samples.
+    kernels.add(from[0], from[1], (to[0] - from[0]) / QUANTUM, (to[1] - from[1]) / QUANTUM)
+    left.set(kernels.left)
+    right.set(kernels.right)
   }
 
   /** Softens edges at which nothing goes on. */

@@ -19,10 +19,13 @@ export type SoundReader = (assetId: string, stream: number, from: number, count:
 /** Reads a stream of a source as stereo. */
 export function stereoReader(read: SoundReader, assetId: string, stream: number): StereoReader {
   return async (from, count) => {
-    const out = new Float32Array(count * 2)
     const first = Math.max(0, from)
-    if (first >= from + count) return out
-    toStereo(await read(assetId, stream, first, from + count - first), out, first - from)
+    if (first >= from + count) return new Float32Array(count * 2)
+    const block = await read(assetId, stream, first, from + count - first)
+    // Stereo and whole, as most of it is: nothing to turn or to fill up.
+    if (block.channels === 2 && block.samples.length === count * 2) return block.samples
+    const out = new Float32Array(count * 2)
+    toStereo(block, out, first - from)
     return out
   }
 }

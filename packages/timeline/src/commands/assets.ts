@@ -3,6 +3,7 @@ import { assetFactsSchema } from '../document/asset'
 import { idSchema, nameSchema } from '../document/values'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
+import { withoutTake } from './takes'
 
 /**
  * Puts a source into the library; a source already there is described anew (its length is known better after
@@ -27,13 +28,17 @@ export const renameAsset = defineCommand({
   describe: ({ name }) => `Renamed a source to ${name}`,
 })
 
-/** Takes a source out of the library together with every clip of it. */
+/** Takes a source out of the library together with every clip of it; where it was another take, that goes. */
 export const removeAsset = defineCommand({
   schema: z.object({ type: z.literal('removeAsset'), assetId: idSchema }),
   apply(edit, { assetId }) {
     edit.need('assets', assetId)
     for (const clip of [...edit.all('clips')]) {
-      if (clip.kind !== 'media' || clip.assetId !== assetId) continue
+      if (clip.kind !== 'media') continue
+      if (clip.assetId !== assetId) {
+        if (clip.takes?.some((take) => take.assetId === assetId)) edit.put('clips', withoutTake(clip, assetId))
+        continue
+      }
       const track = edit.need('tracks', clip.trackId)
       if (track.locked) refuse('locked', `A clip of it lies on ${track.name}, which is locked.`, [track.id])
       edit.remove('clips', clip.id)

@@ -27,6 +27,7 @@ import { paste } from './paste'
 import { addSubclip, setSubclip, removeSubclip } from './subclips'
 import { place } from './place'
 import { addReel, removeReel } from './reels'
+import { recut } from './recut'
 import { reorder } from './reorder'
 import { remove } from './remove'
 import { restore } from './restore'
@@ -37,6 +38,7 @@ import { slip } from './slip'
 import { setPartSpeed, setSpeed, setSpeedCurve } from './speed'
 import { split } from './split'
 import { swap } from './swap'
+import { addTake, chooseTake, record, removeTake } from './takes'
 import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
 import { addTransitions, setTransitions, removeTransitions } from './transitions'
 import { trim } from './trim'
@@ -77,6 +79,11 @@ export const COMMANDS = {
   split,
   join,
   freeze,
+  recut,
+  record,
+  addTake,
+  chooseTake,
+  removeTake,
   remove,
   cutOut,
   closeGap,

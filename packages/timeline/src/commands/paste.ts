@@ -14,6 +14,7 @@ import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { copyClips, copyTransitions } from './duplicate'
 import { placeModeSchema, putClips } from './place'
+import { withTakesOf } from './takes'
 
 /** A reel with all that is in it, as a copy of a clip that plays it brings along. */
 export const wholeReelSchema = z.object({
@@ -99,7 +100,7 @@ export const paste = defineCommand({
     const copies = copyClips(edit, clips, by).map((copy, i) => {
       const end = quantise(edit, tracks[i]!, clips[i]!.start + clips[i]!.length + by)
       if (end <= copy.start) refuse('length', 'A clip has to be at least one frame long.', [clips[i]!.id])
-      return { ...copy, length: end - copy.start }
+      return { ...withTakesOf(edit, copy), length: end - copy.start }
     })
     putClips(edit, copies, mode)
     const copyOf = new Map(clips.map((clip, i) => [clip.id, copies[i]!.id]))

@@ -81,8 +81,19 @@ export const clipBaseSchema = z.object({
   params: clipParamsSchema,
 })
 
+/**
+ * A recording that can play in a clip in another's place. `source` is the moment of it, in ticks, that lies where
+ * `source` of the clip's other takes lies.
+ */
+export const takeSchema = z.object({ assetId: idSchema, stream: z.int().min(0).max(63), source: signedTicksSchema })
+
 /** A stretch of a source of the library. */
-export const mediaClipSchema = clipBaseSchema.extend({ kind: z.literal('media'), assetId: idSchema })
+export const mediaClipSchema = clipBaseSchema.extend({
+  kind: z.literal('media'),
+  assetId: idSchema,
+  /** Recordings of the same stretch, the one that plays among them; not there while there is only one. */
+  takes: z.array(takeSchema).max(100).optional(),
+})
 
 /** A stretch of another reel of the project, played as one picture or one sound. */
 export const reelClipSchema = clipBaseSchema.extend({ kind: z.literal('reel'), nestedId: idSchema })
@@ -114,6 +125,7 @@ export type SpeedEase = z.infer<typeof speedEaseSchema>
 export type SpeedPoint = z.infer<typeof speedPointSchema>
 export type Label = z.infer<typeof labelSchema>
 export type ClipBase = z.infer<typeof clipBaseSchema>
+export type Take = z.infer<typeof takeSchema>
 export type MediaClip = z.infer<typeof mediaClipSchema>
 export type ReelClip = z.infer<typeof reelClipSchema>
 export type TitleClip = z.infer<typeof titleClipSchema>

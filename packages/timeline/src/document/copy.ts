@@ -1,5 +1,12 @@
+import type { MediaClip } from './clip'
 import type { IdSource } from './create'
 import type { Project } from './project'
+
+/** A clip whose sources have other ids. */
+function withSources(clip: MediaClip, idOf: (old: string) => string): MediaClip {
+  const takes = clip.takes?.map((take) => ({ ...take, assetId: idOf(take.assetId) }))
+  return { ...clip, assetId: idOf(clip.assetId), ...(takes ? { takes } : {}) }
+}
 
 /**
  * A project as a new one: its own id and its own ids for sources, which name rows outside the document. Everything
@@ -22,7 +29,7 @@ export function copyProject(
     clips: Object.fromEntries(
       Object.values(project.clips).map((clip) => [
         clip.id,
-        clip.kind === 'media' ? { ...clip, assetId: assets.get(clip.assetId) ?? clip.assetId } : clip,
+        clip.kind === 'media' ? withSources(clip, (old) => assets.get(old) ?? old) : clip,
       ]),
     ),
     subclips: Object.fromEntries(

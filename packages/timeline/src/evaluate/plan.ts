@@ -29,6 +29,21 @@ export type BackgroundFillPlan =
   /** `matrix` lays the picture over the whole frame; it is blurred there. */
   | { kind: 'blur'; matrix: Matrix }
 
+/** Effects on a picture, in their order, with their settings at this moment. */
+export interface EffectsPlan {
+  stack: {
+    kind: string
+    /** What differs from the effect's defaults. */
+    settings: Record<string, Value>
+    /** How much of it is mixed in, 0 to 1. */
+    strength: number
+  }[]
+  /** Output pixels per pixel of the reel: lengths in settings are multiplied by it. */
+  scale: number
+  /** The owner's time in seconds, for what moves by itself. */
+  time: number
+}
+
 interface LayerBase {
   /** Size of the picture in its own pixels; a smaller proxy stands for the same size. */
   width: number
@@ -40,6 +55,8 @@ interface LayerBase {
   alpha: boolean
   /** Absent: normal. */
   blend?: Exclude<BlendMode, 'normal'>
+  /** What is done to the layer's own picture before it is framed and laid down. */
+  effects?: EffectsPlan
   frameStyle?: FrameStylePlan
   backgroundFill?: BackgroundFillPlan
   /** Where the layer is at moments while the shutterAngle is open, for motion blur; their pictures are averaged. */
@@ -52,6 +69,8 @@ export interface PictureLayer extends LayerBase {
   assetId: string
   /** Source time in ticks, inside the source; 0 for stills. */
   time: number
+  /** A frame made between two of the source: which of the finer grid of `factor` frames for each of its own. */
+  made?: { factor: number; index: number }
   /** Its clip plays backwards: the next frame is an earlier one. Says nothing about what is drawn. */
   reversed?: boolean
 }
@@ -124,6 +143,8 @@ export interface FramePlan {
   /** A colour, or `null` for none: a nested reel keeps its transparency. */
   background: string | null
   layers: LayerPlan[]
+  /** What is done to all of it at the end. */
+  effects?: EffectsPlan
   /** The only layer covers the output exactly and is untouched, so its decoded planes can be handed on as they are. */
   passThrough: boolean
 }

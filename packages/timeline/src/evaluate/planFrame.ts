@@ -1,6 +1,8 @@
 import { bisector } from 'd3-array'
 import type { Asset } from '../document/asset'
 import type { Clip, GeneratorClip, ReelClip, TitleClip } from '../document/clip'
+import type { Effect } from '../document/effect'
+import { compareOrder } from '../document/order'
 import { clipEnd, trackClips, tracksOf } from '../document/query'
 import type { Project } from '../document/project'
 import type { Reel } from '../document/reel'
@@ -10,10 +12,11 @@ import { cutOf, type Transition } from '../document/transition'
 import { valueAt, type Value } from '../params/animated'
 import { resolveParams, type Params } from '../params/spec'
 import { TITLE_PARAMS } from '../params/titleParams'
-import { ticksPerFrame } from '../time/ticks'
+import { ticksPerFrame, TICKS_PER_SECOND } from '../time/ticks'
 import { frameStylePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
+import { madeAt, madeFactor, type MadeFrames } from './madeFrames'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
-import type { FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
+import type { EffectsPlan, FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
 import { isBackwards, pictureTimeAt } from './timeMap'
 
 /** Keeps a source time inside the source: before and after it the edge frame is held. */
@@ -52,14 +55,25 @@ export class FramePlanner {
   private readonly lanes: Lane[]
   private readonly reel: Reel
   private readonly nested = new Map<string, FramePlanner>()
+  /** Picture effects that are on, by their owner, in order. */
+  private readonly effects = new Map<string, Effect[]>()
 
+  /** @param made which frames that are made between those of sources are there */
   constructor(
     private readonly project: Project,
     reelId: string,
+    private readonly made: MadeFrames = () => false,
   ) {
     const reel = project.reels[reelId]
     if (!reel) throw new RangeError(`The project has no reel ${reelId}.`)
     this.reel = reel
+    for (const effect of Object.values(project.effects)) {
+      if (effect.domain !== 'picture' || !effect.on || effect.strength === 0) continue
+      const stack = this.effects.get(effect.ownerId)
+      if (stack) stack.push(effect)
+      else this.effects.set(effect.ownerId, [effect])
+    }
+    for (const stack of this.effects.values()) stack.sort(compareOrder)
     const byTrack = trackClips(project)
     const byLane = new Map<string, Transition[]>()
     for (const transition of Object.values(project.transitions)) {
@@ -106,8 +120,10 @@ export class FramePlanner {
       if (layer) layers.push(this.betweenFrames(clip, layer))
     }
     const visible = dropCovered(layers, size)
+    const effects = this.effectsPlan([[this.reel.id, tick]], size.width / this.reel.format.width)
     const only = visible.length === 1 ? visible[0]! : null
     const passThrough =
+      !effects &&
       only?.kind === 'picture' &&
       !only.alpha &&
       only.opacity === 1 &&
@@ -115,7 +131,11 @@ export class FramePlanner {
       only.height === size.height &&
       isPlain(only) &&
       isIdentity(only.matrix)
-    return { width: size.width, height: size.height, background: this.reel.background, layers: visible, passThrough }
+    return {
+      ...{ width: size.width, height: size.height, background: this.reel.background, layers: visible },
+      ...(effects ? { effects } : {}),
+      passThrough,
+    }
   }
 
   private transitionLayer(
@@ -127,7 +147,8 @@ export class FramePlanner {
     const { transition, from, to } = changing
     const side = (id: string | null) => {
       const clip = id ? this.project.clips[id] : null
-      return clip ? this.clipLayer(clip, lane.track, tick, size) : null
+      const layer = clip && this.clipLayer(clip, lane.track, tick, size)
+      return clip && layer ? this.madeFrame(clip, layer) : null
     }
     const [left, right] = [side(transition.leftId), side(transition.rightId)]
     if (!left && !right) return null
@@ -143,9 +164,29 @@ export class FramePlanner {
     }
   }
 
-  /** A slowed clip whose frames are to be blended: two of them, mixed by how far it is from the one to the next. */
+  /** The frame of a slowed clip that was made between two of its source's, where there is one. */
+  private madeFrame(clip: Clip, layer: PlacedLayer): PlacedLayer {
+    if (layer.kind !== 'picture') return layer
+    const factor = madeFactor(this.project, clip)
+    if (factor === null) return layer
+    const period = ticksPerFrame(this.project.assets[layer.assetId]!.picture!.rate!)
+    const index = Math.floor((layer.time * factor) / period + 1e-9)
+    // On a frame of the source that frame itself is shown.
+    if (index % factor === 0) return layer
+    const { segment } = madeAt(factor, index)
+    return this.made({ assetId: layer.assetId, factor, segment }) ? { ...layer, made: { factor, index } } : layer
+  }
+
+  /**
+   * A slowed clip between two frames: one that was made, or both of them, mixed by how far it is from the one to the
+   * next. Until frames that are wanted are there, they are mixed too.
+   */
   private betweenFrames(clip: Clip, layer: PlacedLayer): LayerPlan {
-    if (clip.kind !== 'media' || layer.kind !== 'picture' || clip.params.slowMotion !== 'blend') return layer
+    if (clip.kind !== 'media' || layer.kind !== 'picture') return layer
+    const { slowMotion } = clip.params
+    if (slowMotion !== 'blend' && slowMotion !== 'made') return layer
+    const made = this.madeFrame(clip, layer)
+    if (made !== layer) return made
     const asset = this.project.assets[clip.assetId]
     const rate = asset?.picture?.rate
     if (!rate || asset.kind === 'still') return layer
@@ -153,6 +194,11 @@ export class FramePlanner {
     const frame = Math.floor(layer.time / period + 1e-9)
     const next = holdInside(Math.round((frame + 1.5) * period), asset)
     const progress = grain(Math.min(Math.max(layer.time / period - frame, 0), 1))
+    const factor = slowMotion === 'made' ? madeFactor(this.project, clip) : null
+    // Fast enough as it is: there is nothing between its frames that would be seen.
+    if (slowMotion === 'made' && factor === null && !asset.picture!.variable) return layer
+    // Made frames lie on their own grid: what is shown between two of those is the earlier one.
+    if (factor !== null && Math.floor(progress * factor + 1e-6) === 0) return layer
     if (progress === 0 || next <= layer.time) return layer
     const settings = { ease: 'linear' }
     return { kind: 'transition', transition: 'dissolve', settings, progress, from: layer, to: { ...layer, time: next } }
@@ -183,6 +229,13 @@ export class FramePlanner {
       const reel = moved ? multiply(moved.matrix, placed) : placed
       return multiply(multiply(toOutput, reel), scaling(width / own.layer.width, height / own.layer.height))
     }
+    const effects = this.effectsPlan(
+      [
+        [clip.id, clipTime],
+        [track.id, tick],
+      ],
+      scale,
+    )
     const frameStyle = frameStylePlan(look, scale)
     const backgroundFill = fillingPlan(clip, look, own.shown, this.reel, toOutput)
     const motionBlur = smearPlan(look, ticksPerFrame(format.rate), placeAt)
@@ -191,10 +244,26 @@ export class FramePlanner {
       matrix: roundMatrix(placeAt(0)),
       opacity,
       ...(look.blend === 'normal' ? {} : { blend: look.blend }),
+      // What is blurred or bent may let through what lies beneath.
+      ...(effects ? { effects, alpha: true } : {}),
       ...(frameStyle ? { frameStyle } : {}),
       ...(backgroundFill ? { backgroundFill } : {}),
       ...(motionBlur ? { motionBlur } : {}),
     } as PlacedLayer
+  }
+
+  /** Picture effects of owners, one after the other, each at a time of its own; `undefined` where there are none. */
+  private effectsPlan(
+    owners: readonly (readonly [id: string, time: number])[],
+    scale: number,
+  ): EffectsPlan | undefined {
+    const stack = owners.flatMap(([id, time]) =>
+      (this.effects.get(id) ?? []).map(({ kind, settings, strength }) => ({
+        ...{ kind, settings: settingsAt(settings, time) },
+        strength: grain(strength / 100),
+      })),
+    )
+    return stack.length > 0 ? { stack, scale: grain(scale), time: grain(owners[0]![1] / TICKS_PER_SECOND) } : undefined
   }
 
   /** What a clip draws before it is placed: the layer's own facts, and the size in reel terms that it stands for. */
@@ -229,7 +298,7 @@ export class FramePlanner {
     const inner = this.project.reels[clip.nestedId]
     if (!inner) return null
     let planner = this.nested.get(inner.id)
-    if (!planner) this.nested.set(inner.id, (planner = new FramePlanner(this.project, inner.id)))
+    if (!planner) this.nested.set(inner.id, (planner = new FramePlanner(this.project, inner.id, this.made)))
     const { width, height } = inner.format
     const own = {
       width: Math.max(1, Math.round((width * size.width) / this.reel.format.width)),
@@ -327,7 +396,7 @@ function dropCovered(layers: LayerPlan[], size: OutputSize): LayerPlan[] {
 
 /** Nothing is done to the layer beyond placing it. */
 function isPlain(layer: PlacedLayer): boolean {
-  return !layer.blend && !layer.frameStyle && !layer.backgroundFill && !layer.motionBlur
+  return !layer.blend && !layer.effects && !layer.frameStyle && !layer.backgroundFill && !layer.motionBlur
 }
 
 function covers(layer: LayerPlan, size: OutputSize): boolean {

@@ -178,13 +178,14 @@ export const TIME_PARAMS: readonly Param[] = [
   {
     kind: 'choice',
     key: 'slowMotion',
-    label: 'Between frames',
+    label: 'Slow motion',
     group: 'Time',
     default: 'repeat',
     fixed: true,
     options: [
       { value: 'repeat', label: 'Repeat frames' },
       { value: 'blend', label: 'Blend frames' },
+      { value: 'made', label: 'Make frames between' },
     ],
     hint: 'What is shown between two frames of the footage when it is slowed down',
   },

@@ -14,6 +14,8 @@ export const references = defineRule({
       for (const clip of touched.any('tracks', 'assets', 'reels') ? view.all('clips') : touched.of(view, 'clips')) {
         if (!view.get('tracks', clip.trackId)) broken('The track of a clip is no longer there.', clip.id)
         else if (!sourceOf(view, clip)) broken('The source of a clip is no longer there.', clip.id)
+        else if (clip.kind === 'media' && clip.takes?.some(({ assetId }) => !view.get('assets', assetId)))
+          broken('Another take of a clip is no longer there.', clip.id)
       }
     if (touched.any('markers', 'clips', 'reels'))
       for (const marker of view.all('markers')) {

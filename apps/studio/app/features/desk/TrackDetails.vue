@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { TRACK_PARAMS, type Animated, type Track } from '@dusk/timeline'
+import PictureStack from '~/features/effects/PictureStack.vue'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 
@@ -32,5 +33,6 @@ const change = (set: Record<string, Animated | null>) =>
       @change="change"
       @go="playhead.goTo($event)"
     />
+    <PictureStack :owner-id="track.id" :time="playhead.tick.value" @go="playhead.goTo($event)" />
   </div>
 </template>

@@ -7,9 +7,18 @@ import {
   type Project,
   type SoundPlan,
 } from '@dusk/timeline'
-import { pieceSources, stretchEngines } from '@dusk/sound'
+import { pieceSources, setVoiceModelUrl, stretchEngines } from '@dusk/sound'
+import voiceWasm from '@echogarden/rnnoise-wasm/rnnoise.wasm?url'
 import crispWasm from '@echogarden/sonic-wasm/sonic.wasm?url'
-import { extractSound, findVoice, measureSound, learnNoise, type SoundTask } from './mixTasks'
+import {
+  extractSound,
+  findVoice,
+  fitSound,
+  learnNoise,
+  measureSound,
+  type SoundAnswer,
+  type SoundTask,
+} from './mixTasks'
 import { MixMeters } from './mixMeters'
 import { beginRun, type MixRun } from './mixRun'
 import { PcmCache } from './pcmCache'
@@ -43,6 +52,7 @@ let changed = false
 let busy = false
 
 const pcm = new PcmCache()
+setVoiceModelUrl(voiceWasm)
 const engines = stretchEngines(crispWasm)
 /** For playing faster: the engines of the clips are busy with those. */
 const swift = stretchEngines(crispWasm)
@@ -145,17 +155,25 @@ async function grain(at: number, id: number): Promise<void> {
   say({ kind: 'filled', run: id })
 }
 
+function answered(wanted: SoundTask, progress: (part: number) => void): Promise<SoundAnswer> {
+  switch (wanted.kind) {
+    case 'learn':
+      return learnNoise(pcm.read, wanted)
+    case 'fit':
+      return fitSound(pcm.read, wanted, progress)
+    case 'measure':
+      return measureSound(project!, reelId, wanted, sourceOf, progress)
+    case 'extract':
+      return extractSound(project!, reelId, wanted, sourceOf, progress)
+    case 'voice':
+      return findVoice(project!, reelId, wanted, sourceOf, progress)
+  }
+}
+
 async function task(id: number, wanted: SoundTask): Promise<void> {
   try {
     const progress = (part: number) => say({ kind: 'progress', id, part })
-    const answer =
-      wanted.kind === 'learn'
-        ? await learnNoise(pcm.read, wanted)
-        : wanted.kind === 'measure'
-          ? await measureSound(project!, reelId, wanted, sourceOf, progress)
-          : wanted.kind === 'extract'
-            ? await extractSound(project!, reelId, wanted, sourceOf, progress)
-            : await findVoice(project!, reelId, wanted, sourceOf, progress)
+    const answer = await answered(wanted, progress)
     say({ kind: 'answer', id, answer })
   } catch (error) {
     say({ kind: 'answer', id, answer: { error: (error as Error).message } })

@@ -1,5 +1,6 @@
 import { planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, reelLength, type Project, type SoundPlan } from '@dusk/timeline'
 import {
+  fitLength,
   Loudness,
   Mixer,
   noisePrint,
@@ -7,6 +8,7 @@ import {
   WAV_MOST,
   wavHeader,
   wavSamples,
+  type FittedLength,
   type SoundReader,
   type SourceOf,
 } from '@dusk/sound'
@@ -40,7 +42,19 @@ export interface ExtractTask extends Omit<MeasureTask, 'kind'> {
   kind: 'extract'
 }
 
-export type SoundTask = MeasureTask | LearnTask | VoiceTask | ExtractTask
+/** A sound brought to a length. */
+export interface FitTask {
+  kind: 'fit'
+  assetId: string
+  stream: number
+  /** Samples of the source that may be used. */
+  from: number
+  to: number
+  /** Wished length in samples. */
+  target: number
+}
+
+export type SoundTask = MeasureTask | LearnTask | VoiceTask | ExtractTask | FitTask
 
 /** Loudness in LUFS, peaks in decibels; `null` where there is nothing to measure. */
 export interface Measured {
@@ -52,7 +66,7 @@ export interface Measured {
 }
 
 export type SoundAnswer =
-  Blob | Measured | { print: string } | { spoken: { from: number; to: number }[] } | { error: string }
+  Blob | Measured | FittedLength | { print: string } | { spoken: { from: number; to: number }[] } | { error: string }
 
 /** A plan with some clips alone. */
 function alone(project: Project, reelId: string, clipIds: readonly string[]): { plan: SoundPlan; from: number } {
@@ -129,6 +143,27 @@ export async function extractSound(
   )
   if (samples > WAV_MOST) throw new Error('A WAV file holds at most six hours. Mark a shorter range.')
   return new Blob([wavHeader(samples) as Uint8Array<ArrayBuffer>, ...parts], { type: 'audio/wav' })
+}
+
+/** Longest sound that is brought to another length: twenty minutes. */
+const FIT_MOST = SAMPLE_RATE * 1200
+
+/** Finds how a sound is brought to a length. @throws {Error} in words */
+export async function fitSound(
+  read: SoundReader,
+  { assetId, stream, from, to, target }: FitTask,
+  progress: (part: number) => void,
+): Promise<FittedLength> {
+  if (to - from > FIT_MOST) throw new Error('Only twenty minutes at a time can be brought to another length.')
+  const stereo = stereoReader(read, assetId, stream)
+  const mono = new Float32Array(to - from)
+  for (let at = 0; at < mono.length; at += SAMPLE_RATE * 10) {
+    const block = await stereo(from + at, Math.min(SAMPLE_RATE * 10, mono.length - at))
+    for (let i = 0; i < block.length / 2; i++) mono[at + i] = (block[i * 2]! + block[i * 2 + 1]!) / 2
+    progress((0.2 * at) / mono.length)
+  }
+  const fitted = fitLength(mono, target, (part) => progress(0.2 + 0.8 * part))
+  return { ...fitted, parts: fitted.parts.map((part) => ({ from: part.from + from, to: part.to + from })) }
 }
 
 /** Learns what noise sounds like. */

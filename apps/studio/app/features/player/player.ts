@@ -14,8 +14,9 @@ import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
 import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
+import type { SoundInput } from './soundInput'
 import { SoundOutput } from './soundOutput'
-import type { ExtractTask, LearnTask, Measured, MeasureTask, SoundTask, VoiceTask } from './mixTasks'
+import { SoundTasks } from './soundTasks'
 import type {
   Meters,
   MixReply,
@@ -64,11 +65,16 @@ export class Player {
   /** The last sought picture: where, how many milliseconds it took, and what a second thread drew of all so far. */
   readonly shown = shallowRef({ tick: -1, ms: 0, helped: 0 })
 
+  /** What is worked out from sound besides playing it. */
+  readonly tasks = new SoundTasks((message) => this.toMix(message))
+
   private readonly sound = new SoundOutput()
   private preview: Worker | null = null
   private readonly mix: Worker
   private rate: Rate = { num: 30, den: 1 }
   private length = 0
+  /** Neither the end nor a loop holds it up. */
+  private runsOn = false
   private loop: { from: number; to: number } | null = null
   private started = { tick: 0, speed: 1 }
   private readonly timer: ReturnType<typeof setInterval>
@@ -85,10 +91,6 @@ export class Player {
   private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
   private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
   private grabCount = 0
-  private readonly tasks = new Map<
-    number,
-    { resolve: (answer: never) => void; reject: (error: Error) => void; progress: (part: number) => void }
-  >()
   /** Readings for what is not heard yet. */
   private metered: Meters[] = []
   /** The run of the last place that was listened to, and when. */
@@ -117,13 +119,8 @@ export class Player {
         case 'meters':
           if (data.meters.run === this.run) this.metered.push(data.meters)
           return
-        case 'progress':
-          this.tasks.get(data.id)?.progress(data.part)
-          return
-        case 'answer':
-          if ('error' in data.answer) this.tasks.get(data.id)?.reject(new Error(data.answer.error))
-          else this.tasks.get(data.id)?.resolve(data.answer as never)
-          this.tasks.delete(data.id)
+        default:
+          this.tasks.hear(data)
       }
     }
     this.toMix({ kind: 'start', ring: this.sound.memory })
@@ -237,7 +234,8 @@ export class Player {
 
   /** Where it is at this moment, in ticks: what is heard, while it plays. */
   place(): number {
-    return this.playing.value ? Math.min(this.heard(), this.length) : this.tick.value
+    if (!this.playing.value) return this.tick.value
+    return this.runsOn ? this.heard() : Math.min(this.heard(), this.length)
   }
 
   /** Calls back with the place about sixty times a second while it plays. @returns a function that ends it */
@@ -272,37 +270,26 @@ export class Player {
     })
   }
 
+  /** Opens a microphone that runs on the same clock as what is played. @throws {Error} in words */
+  openInput(deviceId: string | null): Promise<SoundInput> {
+    return this.sound.input(deviceId)
+  }
+
+  /**
+   * Plays on and on from a place, beyond the end of the reel too, as while something is recorded.
+   * @param heard whether it is listened to, or runs in silence
+   */
+  async runOn(from: number, heard: boolean): Promise<void> {
+    await this.sound.wake()
+    this.sound.muted = !heard
+    this.runsOn = true
+    this.tick.value = Math.max(0, snapToFrame(from, this.rate))
+    this.begin(1)
+  }
+
   /** Says whose spectrum is wanted while it plays: a track's, the reel's, nobody's. */
   watchSpectrum(id: string | null): void {
     this.toMix({ kind: 'watch', id })
-  }
-
-  /** Measures what is heard, as fast as it can be mixed. @throws {Error} in words */
-  measure(what: Omit<MeasureTask, 'kind'>, progress: (part: number) => void = () => {}): Promise<Measured> {
-    return this.task({ kind: 'measure', ...what }, progress)
-  }
-
-  /** Learns what the noise of a source sounds like. @throws {Error} in words */
-  learnNoise(what: Omit<LearnTask, 'kind'>): Promise<{ print: string }> {
-    return this.task({ kind: 'learn', ...what })
-  }
-
-  /** What is heard as a WAV file. @throws {Error} in words */
-  extractSound(what: Omit<ExtractTask, 'kind'>, progress: (part: number) => void = () => {}): Promise<Blob> {
-    return this.task({ kind: 'extract', ...what }, progress)
-  }
-
-  /** Finds where somebody speaks on some tracks. @throws {Error} in words */
-  findVoice(what: Omit<VoiceTask, 'kind'>): Promise<{ spoken: { from: number; to: number }[] }> {
-    return this.task({ kind: 'voice', ...what })
-  }
-
-  private task<T>(task: SoundTask, progress: (part: number) => void = () => {}): Promise<T> {
-    const id = ++this.grabCount
-    return new Promise((resolve, reject) => {
-      this.tasks.set(id, { resolve, reject, progress })
-      this.toMix({ kind: 'task', id, task })
-    })
   }
 
   /** Shows a place without going there, as while an edge is dragged. */
@@ -358,6 +345,8 @@ export class Player {
     if (!this.playing.value) return
     const now = this.place()
     this.playing.value = false
+    this.runsOn = false
+    this.sound.muted = false
     this.meters.value = null
     this.sound.halt()
     this.toMix({ kind: 'pause' })
@@ -452,10 +441,10 @@ export class Player {
     if (due) this.followMeters()
     const now = this.heard()
     const { speed } = this.started
-    if (this.loop && speed > 0 && now >= this.loop.to) {
+    if (this.loop && !this.runsOn && speed > 0 && now >= this.loop.to) {
       this.tick.value = this.loop.from
       this.begin(speed)
-    } else if (speed > 0 && now >= this.length) {
+    } else if (!this.runsOn && speed > 0 && now >= this.length) {
       this.pause()
       this.tick.value = this.length
     } else if (speed < 0 && now <= 0) {

@@ -306,7 +306,9 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
     case 'document':
       project = applyDelta(project, data.delta)
       reelId = data.reelId
-      planner = project.reels[reelId] ? new FramePlanner(project, reelId) : null
+      planner = project.reels[reelId]
+        ? new FramePlanner(project, reelId, (segment) => pictures?.made(segment) ?? false)
+        : null
       if (planner && compositor) stand()
       onCanvas = ''
       return

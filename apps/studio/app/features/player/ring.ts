@@ -15,6 +15,8 @@ export const CONTROL = {
   /** Loudest sample of each side since it was last read, in millionths. */
   peakLeft: 4,
   peakRight: 5,
+  /** Clock of the sound card, in samples, at the last block that was taken; 31 bits of it. */
+  clock: 6,
 } as const
 
 export interface Ring {

@@ -1,6 +1,7 @@
 import { CONTROL, openRing, readRing, type Ring } from './ring'
 
 declare const registerProcessor: (name: string, processor: unknown) => void
+declare const currentFrame: number
 declare class AudioWorkletProcessor {
   readonly port: MessagePort
 }
@@ -18,6 +19,7 @@ class RingPlayer extends AudioWorkletProcessor {
     const { ring } = this
     const [left, right] = outputs[0] ?? []
     if (!ring || !left || !right || Atomics.load(ring.control, CONTROL.running) === 0) return true
+    Atomics.store(ring.control, CONTROL.clock, currentFrame & 0x7fffffff)
     if (readRing(ring, left, right) < left.length) Atomics.add(ring.control, CONTROL.underruns, 1)
     let [l, r] = [0, 0]
     for (let i = 0; i < left.length; i++) {

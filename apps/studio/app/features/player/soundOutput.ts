@@ -1,5 +1,6 @@
 import { SAMPLE_RATE } from '@dusk/timeline'
 import workletUrl from './ring.worklet.ts?worker&url'
+import { SoundInput } from './soundInput'
 import { CONTROL, createRingMemory, openRing, type Ring } from './ring'
 
 /**
@@ -10,6 +11,7 @@ export class SoundOutput {
   readonly memory = createRingMemory()
   readonly ring: Ring = openRing(this.memory)
   private audio: AudioContext | null = null
+  private out: GainNode | null = null
   private silentClock: ReturnType<typeof setInterval> | null = null
 
   /** Opens the sound card; browsers allow that only after something was pressed. */
@@ -19,10 +21,25 @@ export class SoundOutput {
       await this.audio.audioWorklet.addModule(workletUrl)
       const node = new AudioWorkletNode(this.audio, 'ring-player', { numberOfInputs: 0, outputChannelCount: [2] })
       node.port.postMessage(this.memory)
-      node.connect(this.audio.destination)
+      this.out = this.audio.createGain()
+      node.connect(this.out)
+      this.out.connect(this.audio.destination)
     }
     await Promise.race([this.audio.resume(), new Promise((resolve) => setTimeout(resolve, 700))])
     if (this.audio.state !== 'running' && !this.silentClock) this.keepTimeWithoutSound()
+  }
+
+  /** What plays is heard, or runs on in silence. */
+  set muted(muted: boolean) {
+    if (this.out) this.out.gain.value = muted ? 0 : 1
+  }
+
+  /** Opens a microphone beside it, on the same clock. @throws {Error} in words */
+  async input(deviceId: string | null): Promise<SoundInput> {
+    await this.wake()
+    if (this.audio?.state !== 'running')
+      throw new Error('The browser has no sound card to run on, so nothing can be recorded here.')
+    return SoundInput.open(this.audio, this.memory, this.audio.destination, deviceId)
   }
 
   /** Starts counting anew, in silence until {@link roll}. */

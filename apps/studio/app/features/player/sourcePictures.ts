@@ -1,5 +1,15 @@
 import { FrameSupply, Picture, PictureStore, type Direction, type Engine, type FrameRequest } from '@dusk/compositor'
-import { frameAt, frameStart, PROXY_RATE, TICKS_PER_SECOND, type FrameTable, type PictureLayer } from '@dusk/timeline'
+import {
+  frameAt,
+  frameStart,
+  madeAt,
+  madeName,
+  PROXY_RATE,
+  TICKS_PER_SECOND,
+  type FrameTable,
+  type MadeFrames,
+  type PictureLayer,
+} from '@dusk/timeline'
 import { decode } from 'fast-png'
 import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
 import type { Sources } from './messages'
@@ -68,10 +78,7 @@ export class SourcePictures {
         if (!source?.picture) return
         const { url } = source.picture
         if (source.kind === 'still') found[index] = await this.still(url, layers)
-        else {
-          const frame = frameAt(await this.table(layer.assetId), layer.time)
-          moving.push({ index, source: url, frame, reversed: layer.reversed })
-        }
+        else moving.push({ index, ...(await this.frameOf(layer, url)), reversed: layer.reversed })
       }),
     )
     const frames = await this.supply.frames(moving, direction)
@@ -89,11 +96,23 @@ export class SourcePictures {
     const source = this.sources[layer.assetId]
     if (!source?.picture) return
     if (source.kind === 'still') await this.still(source.picture.url, [layer])
-    else {
-      const frame = frameAt(await this.table(layer.assetId), layer.time)
-      this.supply.expect({ source: source.picture.url, frame }, ahead)
-    }
+    else this.supply.expect(await this.frameOf(layer, source.picture.url), ahead)
   }
+
+  /** Where the frame of a layer is: in the source's proxy, or among those made between its own. */
+  private async frameOf(layer: PictureLayer, proxy: string): Promise<FrameRequest> {
+    return this.madeFrameOf(layer) ?? { source: proxy, frame: frameAt(await this.table(layer.assetId), layer.time) }
+  }
+
+  private madeFrameOf({ assetId, made }: PictureLayer): FrameRequest | null {
+    if (!made) return null
+    const { segment, frame } = madeAt(made.factor, made.index)
+    const url = this.sources[assetId]?.made[madeName({ factor: made.factor, segment })]
+    return url ? { source: url, frame } : null
+  }
+
+  /** Which frames that are made between those of sources are there. */
+  readonly made: MadeFrames = (segment) => this.sources[segment.assetId]?.made[madeName(segment)] !== undefined
 
   /**
    * The picture a layer shows, from the original file at full size, decoded apart from all that is kept. The caller
@@ -104,6 +123,8 @@ export class SourcePictures {
     const source = this.sources[layer.assetId]
     if (!source) throw new Error(`${name} is still being read in.`)
     if (source.kind === 'still') return this.loadStill(source.stillUrl!)
+    const made = this.madeFrameOf(layer)
+    if (made) return this.decodedOnce(made.source.replace('between-proxy', 'between'), made.frame, PROXY_CLOCK, name)
     if (!source.plain)
       throw new Error(`${name} can’t be decoded at full size by the browser. Render the reel to get this frame.`)
     const url = source.originalUrl
@@ -112,12 +133,18 @@ export class SourcePictures {
     const track = await input.getPrimaryVideoTrack()
     const zero = (await track?.getFirstTimestamp()) ?? 0
     input.dispose()
-    const decoders = new BrowserDecoders({
+    const clock: FrameClock = {
       time: (frame) => zero + frameStart(table, frame) / TICKS_PER_SECOND + 0.002,
       frame: (time) => frameAt(table, Math.round((time - zero + 0.002) * TICKS_PER_SECOND)),
-    })
+    }
+    return this.decodedOnce(url, frameAt(table, layer.time), clock, name)
+  }
+
+  /** A frame of a file, decoded apart from all that is kept. */
+  private async decodedOnce(url: string, frame: number, clock: FrameClock, name: string): Promise<Picture> {
+    const decoders = new BrowserDecoders(clock)
     try {
-      const decoded = await decoders.single({ source: url, frame: frameAt(table, layer.time) })
+      const decoded = await decoders.single({ source: url, frame })
       if (!decoded) throw new Error(`A frame of ${name} could not be decoded.`)
       return this.load(decoded)
     } finally {

@@ -11,6 +11,9 @@ export function workerSources(states: Record<string, SourceState>, document: Pro
       sources[assetId] = {
         kind,
         picture: state.picture ? { ...state.picture } : null,
+        made: Object.fromEntries(
+          Object.entries(state.made).flatMap(([name, { state, url }]) => (state === 'ready' ? [[name, url]] : [])),
+        ),
         tableUrl: state.tableUrl,
         originalUrl: state.originalUrl,
         stillUrl: state.stillUrl,

@@ -1,4 +1,4 @@
-import { inject, type Component, type InjectionKey, type Ref } from 'vue'
+import { inject, provide, type Component, type InjectionKey, type Ref } from 'vue'
 import type { Asset, Clip, Track, Transition } from '@dusk/timeline'
 
 /** Something the desk can do, by a key, a button or a menu. */
@@ -153,9 +153,13 @@ export interface Feature {
     ruler?: Component
     overlay?: Component
     panel?: Component
+    /** A switch among those of each track's head: given `track`. */
+    headSwitch?: Component
     /** Beside the names of tracks, where it has asked for the room: given `track` and `height`. */
     head?: Component
   }
+  /** Stands over the picture of the viewer while it has something to say. */
+  viewerHead?: Component
   /** Pixels by which the heads of the tracks are to be wider. */
   useHeadRoom?: () => Ref<number>
 }
@@ -171,8 +175,20 @@ export function useFeatures(): readonly Feature[] {
   return inject(FEATURES, [])
 }
 
+/** The actions of the desk, set up once for all that lists or runs them; provided by `ActionScope`. */
+const ACTIONS: InjectionKey<readonly Action[]> = Symbol('actions')
+
+/** Sets every feature's actions up, for everything inside the component that calls it. */
+export function provideActions(): void {
+  provide(ACTIONS, allActions())
+}
+
 /** Everything that can have a key, heading by heading. */
-export function useActionList(): Action[] {
+export function useActionList(): readonly Action[] {
+  return inject(ACTIONS, null) ?? allActions()
+}
+
+function allActions(): Action[] {
   const actions = useFeatures().flatMap((feature) => feature.useActions?.() ?? [])
   return ACTION_GROUPS.flatMap((group) => actions.filter((action) => action.group === group))
 }

@@ -15,6 +15,7 @@ const emit = defineEmits<{ cancel: []; remove: [] }>()
 const playing = ref(false)
 
 const STAGES = {
+  between: 'making frames between',
   picture: 'drawing and encoding',
   sound: 'mixing the sound',
   joining: 'joining',
@@ -33,6 +34,7 @@ const words = computed(() => {
   if (!progress) return 'starting'
   const left =
     progress.secondsLeft !== null && progress.stage === 'picture' ? `, ${formatWait(progress.secondsLeft)} left` : ''
+  if (progress.stage === 'between') return `${STAGES.between}, ${progress.framesDone} %`
   return `${STAGES[progress.stage]}, ${progress.framesDone} of ${progress.frames} frames${left}`
 })
 </script>

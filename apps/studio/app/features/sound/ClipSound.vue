@@ -6,6 +6,7 @@ import { useProject } from '~/features/project/projectStore'
 import DuckTools from './DuckTools.vue'
 import EffectStack from './EffectStack.vue'
 import LoudnessTools from './LoudnessTools.vue'
+import MusicLength from './MusicLength.vue'
 
 /** What the details say of sounds: gain, level, sides, channels, pitch, loudness, effects. */
 const props = defineProps<{ sounds: readonly Clip[] }>()
@@ -65,6 +66,7 @@ const set = (patch: Record<string, Animated | null>) =>
       @go="goTo"
     />
     <LoudnessTools :sounds="sounds" />
+    <MusicLength v-if="isMusic" :sounds="sounds" />
     <DuckTools v-if="isMusic" />
     <EffectStack owner="clip" :owner-id="first.id" :time="time" :heard-on="first.trackId" @go="goTo" />
   </div>

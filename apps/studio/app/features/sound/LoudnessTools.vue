@@ -2,7 +2,9 @@
 import { computed, ref, watch } from 'vue'
 import type { Clip } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
+import { SOUND_DEFAULTS } from '~~/shared/preferences'
 import { useSound } from './soundStore'
+import SaveSound from './SaveSound.vue'
 import { loudnessWords, useLoudness } from './useLoudness'
 
 /** Measures the selected sounds, and brings them to a loudness, to each other, or up to a peak. */
@@ -12,6 +14,7 @@ const store = useSound()
 const loudness = useLoudness()
 void store.load()
 const ids = computed(() => props.sounds.map((clip) => clip.id))
+const purpose = computed(() => loudness.purposeOf(ids.value[0]!))
 const result = ref<string | null>(null)
 watch([ids, () => project.document?.effects], () => (result.value = null))
 
@@ -25,23 +28,23 @@ async function measure(): Promise<void> {
   <section class="space-y-1.5 border-t border-line py-3" aria-label="Loudness">
     <h3 class="font-semibold">Loudness</h3>
     <NumberField
-      label="Target"
+      :label="`Target, ${purpose}`"
       unit="LUFS"
-      :value="store.preferences.target"
+      :value="store.preferences.targets[purpose]"
       :min="-40"
       :max="-5"
       :step="1"
-      :initial="-16"
-      title="−14 and −16 are what most upload places play at, −23 is broadcast"
-      @change="store.set({ target: $event })"
+      :initial="SOUND_DEFAULTS.targets[purpose]"
+      title="For all tracks of this purpose. Upload places play a whole video at −14 or −16, broadcast at −23"
+      @change="store.setTarget(purpose, $event)"
     />
     <div class="flex flex-wrap gap-1.5">
       <button class="key key-line" :disabled="loudness.busy.value" @click="measure">Measure</button>
       <button
         class="key key-line"
         :disabled="loudness.busy.value"
-        title="Changes the gain of each, so that it is as loud as the target"
-        @click="loudness.bringTo(ids, store.preferences.target)"
+        title="Changes the gain of each, so that it is as loud as the target of its track’s purpose"
+        @click="loudness.bringToTarget(ids)"
       >
         To the target
       </button>
@@ -63,6 +66,7 @@ async function measure(): Promise<void> {
         Peak to −1 dB
       </button>
     </div>
+    <SaveSound />
     <p v-if="loudness.busy.value" class="text-sm text-muted" role="status">
       Measuring, {{ Math.round(loudness.part.value * 100) }} %
     </p>

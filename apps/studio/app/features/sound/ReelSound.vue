@@ -3,6 +3,7 @@ import { REEL_SOUND_PARAMS } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import EffectStack from './EffectStack.vue'
+import SaveSound from './SaveSound.vue'
 
 /** All that is heard of the reel: how loud, through which effects. */
 const project = useProject()
@@ -29,6 +30,7 @@ const playhead = usePlayhead()
       @change="project.perform({ type: 'setReelParams', reelId: project.reelId, set: $event as never })"
       @go="playhead.goTo($event)"
     />
+    <SaveSound class="py-1.5" />
     <EffectStack
       owner="reel"
       :owner-id="project.reelId"

@@ -89,6 +89,7 @@ function use(tile: Tile): void {
             :settings="tile.settings"
             :own="tile.own"
             @use="use(tile)"
+            @rename="store.renamePreset(tile.id, $event)"
             @drop-own="store.dropPreset(tile.id)"
             @pointerenter="listening.begin(commandOf(tile), target)"
             @pointerleave="listening.end()"

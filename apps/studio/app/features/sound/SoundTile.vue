@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { onBeforeUnmount, onMounted, ref } from 'vue'
+import Pencil from '@lucide/vue/dist/esm/icons/pencil.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import type { SoundEffectKind } from '@dusk/sound'
 import type { Params } from '@dusk/timeline'
@@ -8,7 +9,7 @@ import EffectPlot from './EffectPlot.vue'
 
 /** An effect with settings: what it does to the sound as a small curve, where it has one. */
 const props = defineProps<{ kind: SoundEffectKind; name: string; settings: Params; own: boolean }>()
-defineEmits<{ use: []; dropOwn: [] }>()
+defineEmits<{ use: []; dropOwn: []; rename: [name: string] }>()
 const tile = ref<HTMLElement | null>(null)
 let stop = () => {}
 onMounted(() => {
@@ -38,8 +39,27 @@ onBeforeUnmount(() => stop())
         :settings="settings"
         small
       />
-      <span class="relative truncate text-sm">{{ name }}</span>
+      <span v-if="!own" class="relative truncate text-sm">{{ name }}</span>
     </button>
+    <div v-if="own" class="pointer-events-none absolute inset-x-2 bottom-1 flex h-5 items-center text-sm">
+      <InlineName
+        v-slot="{ begin }"
+        class="pointer-events-auto h-6"
+        :value="name"
+        label="Name of the preset"
+        @rename="$emit('rename', $event)"
+      >
+        <span class="truncate">{{ name }}</span>
+        <button
+          class="pointer-events-auto ml-1 shrink-0 text-muted opacity-0 group-hover:opacity-100 focus:opacity-100"
+          :aria-label="`Rename ${name}`"
+          title="Rename"
+          @click="begin"
+        >
+          <Pencil :size="12" />
+        </button>
+      </InlineName>
+    </div>
     <button
       v-if="own"
       class="tile-corner opacity-0 group-hover:opacity-100 focus:opacity-100"

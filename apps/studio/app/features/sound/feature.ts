@@ -1,10 +1,10 @@
 import { computed } from 'vue'
 import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import { soundEffect } from '@dusk/sound'
-import type { CommandInput, Params } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
-import { actionsOf, defineFeature, type DropPlace } from '~/features/registry/feature'
+import { useEffectDrop } from '~/features/params/effectDrop'
+import { actionsOf, defineFeature } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import ClipSound from './ClipSound.vue'
 import HeadMixer from './HeadMixer.vue'
@@ -43,7 +43,7 @@ export const sound = defineFeature({
       ['sound.quieter', 'Selected sounds 1 dB quieter', () => act.louder(-1)],
       ['sound.target', 'Selected sounds to the loudness target', act.bringToTarget],
       ['sound.duck', 'Music gives way to the voice', () => void act.duck()],
-      ['sound.extract', 'Save the sound as a WAV file', () => void act.extract()],
+      ['sound.extract', 'Save the sound as a file', () => void act.extract()],
       ['sound.scrub', 'Hear places while looking for them', () => (player.scrubHeard.value = !player.scrubHeard.value)],
     ])
   },
@@ -58,7 +58,7 @@ export const sound = defineFeature({
           order: 30,
           items: [
             { label: 'To the loudness target', action: 'sound.target', run: act.bringToTarget },
-            { label: 'Save as a WAV file', action: 'sound.extract', run: () => void act.extract() },
+            { label: 'Save the sound as a file', action: 'sound.extract', run: () => void act.extract() },
             ...(music ? [{ label: 'Give way to the voice', action: 'sound.duck', run: () => void act.duck() }] : []),
             ...(clip.params.level === undefined ? [] : [{ label: 'Take the level line off', run: act.clearLevels }]),
           ],
@@ -66,45 +66,7 @@ export const sound = defineFeature({
       ]
     }
   },
-  useDrops() {
-    const project = useProject()
-    /** The clip or the track under the pointer that an effect would go on. */
-    const target = ({ track, start }: DropPlace) => {
-      if (track?.kind !== 'sound') return null
-      const at = start(0)
-      const clip = Object.values(project.document?.clips ?? {}).find(
-        (entry) => entry.trackId === track.id && entry.start <= at && entry.start + entry.length > at,
-      )
-      return clip
-        ? { owner: 'clip' as const, id: clip.id, clip }
-        : { owner: 'track' as const, id: track.id, clip: null }
-    }
-    return {
-      sound: {
-        follow(place, data) {
-          const found = target(place)
-          const name = soundEffect((data.sound as { kind: string }).kind)?.name ?? 'effect'
-          if (!found) return { ghosts: [], words: 'Sound effects go on sounds', refused: true }
-          const { clip } = found
-          return {
-            ghosts: clip ? [{ trackId: clip.trackId, start: clip.start, length: clip.length }] : [],
-            words: clip ? `${name} on this clip` : `${name} on ${place.track!.name}`,
-            refused: false,
-          }
-        },
-        drop(place, data) {
-          const found = target(place)
-          if (!found) return
-          const { kind, settings } = data.sound as { kind: string; settings: Params }
-          const command: CommandInput = {
-            type: 'addEffects',
-            owner: found.owner,
-            ownerIds: [found.id],
-            effects: [{ domain: 'sound', kind, settings, strength: 100 }],
-          }
-          project.perform(command)
-        },
-      },
-    }
-  },
+  useDrops: () => ({
+    sound: useEffectDrop('sound', 'sound', (kind) => soundEffect(kind)?.name, 'Sound effects go on sounds'),
+  }),
 })

@@ -11,12 +11,13 @@ export const useSound = defineStore('sound', () => {
   const preferences = computed((): SoundPreferences => ({
     ...SOUND_DEFAULTS,
     ...value.value,
+    targets: { ...SOUND_DEFAULTS.targets, ...value.value.targets },
     duck: { ...SOUND_DEFAULTS.duck, ...value.value.duck },
   }))
   /** Whether the heads of the tracks are widened to a mixer. */
   const mixing = ref(false)
 
-  const set = (changed: Partial<Omit<SoundPreferences, 'presets' | 'duck'>>) =>
+  const set = (changed: Partial<Omit<SoundPreferences, 'presets' | 'duck' | 'targets'>>) =>
     change(...Object.entries(changed).map(([key, value]) => ({ path: [key], value })))
   const setDuck = (changed: Partial<SoundPreferences['duck']>) =>
     change(...Object.entries(changed).map(([key, value]) => ({ path: ['duck', key], value })))
@@ -24,7 +25,10 @@ export const useSound = defineStore('sound', () => {
     const id = crypto.randomUUID()
     return change({ path: ['presets', id], value: { id, kind, name, settings } as never })
   }
+  const setTarget = (purpose: keyof SoundPreferences['targets'], lufs: number) =>
+    change({ path: ['targets', purpose], value: lufs })
+  const renamePreset = (id: string, name: string) => change({ path: ['presets', id, 'name'], value: name })
   const dropPreset = (id: string) => change({ path: ['presets', id] })
 
-  return { preferences, load, set, setDuck, keepPreset, dropPreset, mixing }
+  return { preferences, load, set, setDuck, setTarget, keepPreset, renamePreset, dropPreset, mixing }
 })

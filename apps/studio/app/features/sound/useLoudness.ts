@@ -3,6 +3,8 @@ import type { Measured, MeasureTask } from '~/features/player/mixTasks'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { useNotices } from '~/features/ui/noticesStore'
+import { SOUND_DEFAULTS, type SoundPreferences } from '~~/shared/preferences'
+import { useSound } from './soundStore'
 
 /** Loudness that most upload places play at, in LUFS. */
 export const UPLOAD_LOUDNESS = -14
@@ -30,13 +32,14 @@ export function useLoudness() {
   const player = usePlayer()
   const project = useProject()
   const notices = useNotices()
+  const store = useSound()
   const busy = ref(false)
   const part = ref(0)
 
   async function measure(what: Omit<MeasureTask, 'kind'>, from = 0, share = 1): Promise<Measured | null> {
     busy.value = true
     try {
-      return await player.measure(what, (done) => (part.value = from + done * share))
+      return await player.tasks.measure(what, (done) => (part.value = from + done * share))
     } catch (error) {
       notices.warn(`It could not be measured: ${(error as Error).message}`)
       return null
@@ -69,11 +72,24 @@ export function useLoudness() {
       notices.say('Gain ends at +24 dB. A compressor or a limiter on the track brings it further up.')
   }
 
-  async function bringTo(ids: readonly string[], target: number): Promise<void> {
+  /** Each clip to the loudness that its track's purpose has. */
+  async function bringToTarget(ids: readonly string[]): Promise<void> {
+    await store.load()
     const found = await measureEach(ids)
     apply(
-      new Map([...found].flatMap(([id, { integrated }]) => (integrated === null ? [] : [[id, target - integrated]]))),
+      new Map(
+        [...found].flatMap(([id, { integrated }]) =>
+          integrated === null ? [] : [[id, store.preferences.targets[purposeOf(id)] - integrated]],
+        ),
+      ),
     )
+  }
+
+  /** What a sound is for, by its track. */
+  function purposeOf(clipId: string): keyof SoundPreferences['targets'] {
+    const clip = project.document?.clips[clipId]
+    const purpose = clip && project.document?.tracks[clip.trackId]?.purpose
+    return purpose && purpose in SOUND_DEFAULTS.targets ? (purpose as keyof SoundPreferences['targets']) : 'voice'
   }
 
   async function matchFirst(ids: readonly string[]): Promise<void> {
@@ -94,5 +110,5 @@ export function useLoudness() {
     apply(new Map([...found].flatMap(([id, { truePeak }]) => (truePeak < -120 ? [] : [[id, peak - truePeak]]))))
   }
 
-  return { busy, part, measure, bringTo, matchFirst, bringPeakTo }
+  return { busy, part, measure, bringToTarget, purposeOf, matchFirst, bringPeakTo }
 }

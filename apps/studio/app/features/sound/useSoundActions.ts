@@ -1,3 +1,4 @@
+import { ref } from 'vue'
 import { clipName, reading, trackClips, tracksOf, type Animated, type Clip } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
@@ -7,6 +8,13 @@ import { duckLine } from './duck'
 import { useSound } from './soundStore'
 import { useLoudness } from './useLoudness'
 
+/** A WAV file as another kind; the server has what makes it. @throws {Error} in words */
+async function encoded(wav: Blob, kind: 'flac' | 'mp3'): Promise<Blob> {
+  const response = await fetch(`/api/sound-files?as=${kind}`, { method: 'POST', body: wav }).catch(() => null)
+  if (!response?.ok) throw new Error(`The ${kind.toUpperCase()} file could not be made. Save it as WAV, or try again.`)
+  return response.blob()
+}
+
 /** What can be done to sounds by a key or a menu. */
 export function useSoundActions() {
   const project = useProject()
@@ -15,6 +23,9 @@ export function useSoundActions() {
   const notices = useNotices()
   const store = useSound()
   const loudness = useLoudness()
+
+  /** Whether a sound is being saved. */
+  const extracting = ref(false)
 
   const sounds = (): Clip[] =>
     [...desk.selection]
@@ -34,12 +45,7 @@ export function useSoundActions() {
   function bringToTarget(): void {
     const clips = sounds()
     if (clips.length === 0) return notices.say('Select a sound first.')
-    void store.load().then(() =>
-      loudness.bringTo(
-        clips.map(({ id }) => id),
-        store.preferences.target,
-      ),
-    )
+    void loudness.bringToTarget(clips.map(({ id }) => id))
   }
 
   /** Writes level lines on the music, so that it gives way wherever a voice is heard; again replaces what was there. */
@@ -60,7 +66,7 @@ export function useSoundActions() {
     if (voices.every((track) => (lanes.get(track.id) ?? []).length === 0))
       return notices.say('There is no voice on a track for voices.')
     try {
-      const { spoken } = await player.findVoice({ trackIds: voices.map((track) => track.id) })
+      const { spoken } = await player.tasks.findVoice({ trackIds: voices.map((track) => track.id) })
       const clips = wanted.map((clip) => ({
         clipId: clip.id,
         set: { level: duckLine(clip, spoken, store.preferences.duck) as Animated<number> as never },
@@ -83,15 +89,21 @@ export function useSoundActions() {
     const first = clips[0]
     const name = first && project.document ? clipName(reading(project.document), first) : project.reel?.name
     notices.say('The sound is being mixed; the file comes by itself.')
+    extracting.value = true
     try {
-      const file = await player.extractSound(what)
+      await store.load()
+      const kind = store.preferences.file
+      const wav = await player.tasks.extractSound(what)
+      const file = kind === 'wav' ? wav : await encoded(wav, kind)
       const link = document.createElement('a')
       link.href = URL.createObjectURL(file)
-      link.download = `${(name ?? 'sound').replace(/\.[^.]+$/, '')}.wav`
+      link.download = `${(name ?? 'sound').replace(/\.[^.]+$/, '')}.${kind}`
       link.click()
       setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
     } catch (error) {
       notices.warn((error as Error).message)
+    } finally {
+      extracting.value = false
     }
   }
 
@@ -101,5 +113,5 @@ export function useSoundActions() {
     project.perform({ type: 'setParams', clipIds: clips.map(({ id }) => id), set: { level: null } })
   }
 
-  return { sounds, louder, bringToTarget, duck, extract, clearLevels }
+  return { extracting, sounds, louder, bringToTarget, duck, extract, clearLevels }
 }

@@ -2,11 +2,16 @@
 import { computed } from 'vue'
 import {
   clipSourceRange,
+  formatRate,
   formatSeconds,
   isBackwards,
+  madeFactor,
+  madeName,
+  madeSegments,
   parseTimecode,
   silencedBySpeed,
   speedAt,
+  ticksPerFrame,
   TIME_PARAMS,
   type Animated,
   type Clip,
@@ -14,6 +19,7 @@ import {
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
+import { rateMisfit } from './rateFit'
 import { layCurve, SPEED_CURVES } from './curves'
 import SpeedCurvePlot from './SpeedCurvePlot.vue'
 import SpeedTile from './SpeedTile.vue'
@@ -38,6 +44,39 @@ const ramp = computed(() => (first.value.map.kind === 'ramp' ? first.value.map :
 const silenced = computed(() => props.clips.some((clip) => clip.stream !== null && silencedBySpeed(clip)))
 const isPicture = computed(() => first.value.stream === null)
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
+
+/** How far the frames are that are made between those of these clips, in words; `null` where none are wanted. */
+const making = computed(() => {
+  const { document, sources } = project
+  const clip = first.value
+  if (!document || clip.kind !== 'media' || clip.params.slowMotion !== 'made') return null
+  const picture = document.assets[clip.assetId]?.picture
+  if (picture?.variable) return 'This footage has no steady rate, so its frames are blended.'
+  if (madeFactor(document, clip) === null) return 'It has frames enough: none need be made.'
+  const parts = madeSegments({ ...document, clips: { [clip.id]: clip } }).map(
+    (part) => sources[part.assetId]?.made[madeName(part)],
+  )
+  const failed = parts.some((entry) => entry?.state === 'failed')
+  if (failed) return 'Some frames could not be made; those are blended.'
+  const done = parts.reduce((sum, entry) => sum + (entry?.state === 'ready' ? 1 : (entry?.progress ?? 0)), 0)
+  if (parts.every((entry) => entry?.state === 'ready')) return 'The frames between are made.'
+  return `Making the frames between, ${Math.floor((done / parts.length) * 100)} %. Until then they are blended.`
+})
+
+const footage = computed(() => {
+  const clip = first.value
+  return (clip.kind === 'media' && isPicture.value && project.document?.assets[clip.assetId]?.picture?.rate) || null
+})
+/** Whether the reel has more frames than the clip has of its own. */
+const sparse = computed(() => {
+  if (!footage.value) return percent.value < 100
+  return ticksPerFrame(footage.value) / (percent.value / 100) > ticksPerFrame(rate.value) * 1.002
+})
+const misfit = computed(() => {
+  const words = footage.value && percent.value === 100 && rateMisfit(footage.value, rate.value)
+  if (!words || (first.value.params.slowMotion ?? 'repeat') !== 'repeat') return null
+  return `${formatRate(footage.value!)} frames/s in a reel of ${formatRate(rate.value)}: ${words}.`
+})
 
 const type = (value: number) => act.set({ speed: (backwards.value ? -1 : 1) * (value / 100) })
 function typeLength(event: Event): void {
@@ -127,12 +166,14 @@ const setParams = (patch: Record<string, Animated | null>) =>
       />
     </ul>
     <button v-if="ramp" class="key h-6 px-1.5 text-sm text-muted" @click="curve(null)">One speed for all of it</button>
+    <p v-if="misfit" class="text-sm text-muted">{{ misfit }}</p>
     <ParamGroups
-      v-if="isPicture && percent < 100"
+      v-if="isPicture && sparse"
       :params="TIME_PARAMS.map((param) => ({ ...param, group: undefined }))"
       :values="first.params"
       :time="null"
       @change="setParams"
     />
+    <p v-if="isPicture && making" class="text-sm text-muted" role="status">{{ making }}</p>
   </section>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A small switch of a track's head: hide, mute, solo, lock. */
-defineProps<{ label: string; title: string; pressed: boolean; tone: 'text-rose' | 'text-lamp' }>()
+defineProps<{ label: string; title: string; pressed: boolean; tone: 'text-rose' | 'text-lamp' | 'text-ember' }>()
 </script>
 
 <template>

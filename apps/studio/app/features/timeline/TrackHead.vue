@@ -10,12 +10,14 @@ import LockOpen from '@lucide/vue/dist/esm/icons/lock-open.mjs'
 import Volume2 from '@lucide/vue/dist/esm/icons/volume-2.mjs'
 import VolumeX from '@lucide/vue/dist/esm/icons/volume-x.mjs'
 import { tracksOf, type CommandInput, type Track } from '@dusk/timeline'
+import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
 
 const props = defineProps<{ track: Track; front: boolean }>()
 const project = useProject()
 const desk = useDesk()
+const features = useFeatures()
 const name = ref<{ begin: () => void } | null>(null)
 
 type Settings = Extract<CommandInput, { type: 'setTrack' }>['set']
@@ -97,6 +99,9 @@ function moveBy(by: 1 | -1): void {
       >
         <Headphones :size="14" />
       </HeadSwitch>
+    </template>
+    <template v-for="feature in features" :key="feature.id">
+      <component :is="feature.timeline.headSwitch" v-if="feature.timeline?.headSwitch" :track="track" />
     </template>
     <HeadSwitch
       :label="`Lock ${track.name}`"

@@ -50,12 +50,12 @@ const params = computed(() => {
 const setMove = (phase: 'in' | 'out' | 'during', value: TitleClip['title']['in']) =>
   project.perform({ type: 'setTitle', clipIds: [props.clip.id], set: { [phase]: value } })
 
-function keepOwn(): void {
+async function keepOwn(): Promise<void> {
   const { title, params: place } = props.clip
   const name = title.text.trim().split('\n')[0]!.slice(0, 40) || 'Title'
   const { width, height } = project.reel!.format
-  titles.keep({ id: crypto.randomUUID(), name, title, params: place as never, format: { width, height } })
-  notices.say(`${name} is kept under Titles, Your own.`)
+  const own = { id: crypto.randomUUID(), name, title, params: place as never, format: { width, height } }
+  if (await titles.keep(own)) notices.say(`${name} is kept under Titles, Your own.`)
 }
 const change = (patch: Record<string, Animated | null>) => words.style(patch, LETTERS)
 </script>

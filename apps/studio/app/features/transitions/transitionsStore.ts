@@ -13,7 +13,7 @@ export const useTransitions = defineStore('transitions', () => {
   const set = (changed: Partial<TransitionPreferences>) =>
     change(...Object.entries(changed).map(([key, value]) => ({ path: [key], value })))
 
-  function toggleFavourite(id: string): Promise<void> {
+  function toggleFavourite(id: string): Promise<boolean> {
     const there = preferences.value.favourites.includes(id)
     return change({ path: ['favourites', id], ...(there ? {} : { value: id }) })
   }

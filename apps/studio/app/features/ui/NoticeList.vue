@@ -2,6 +2,7 @@
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { useNotices } from './noticesStore'
 
+// Only the buttons take the pointer: what lies beneath a message can still be worked on.
 const notices = useNotices()
 </script>
 
@@ -14,18 +15,22 @@ const notices = useNotices()
     <div
       v-for="notice in notices.list"
       :key="notice.id"
-      class="pointer-events-auto flex max-w-xl items-center gap-3 rounded-md border bg-raised px-3 py-2"
+      class="flex max-w-xl items-center gap-3 rounded-md border bg-raised px-3 py-2"
       :class="notice.tone === 'warning' ? 'border-rose' : 'border-line'"
     >
       <span>{{ notice.text }}</span>
       <button
         v-if="notice.action"
-        class="font-semibold text-ember"
+        class="pointer-events-auto font-semibold text-ember"
         @click="(notice.action.run(), notices.drop(notice.id))"
       >
         {{ notice.action.label }}
       </button>
-      <button class="text-muted hover:text-ivory" aria-label="Close this message" @click="notices.drop(notice.id)">
+      <button
+        class="pointer-events-auto text-muted hover:text-ivory"
+        aria-label="Close this message"
+        @click="notices.drop(notice.id)"
+      >
         <X :size="14" />
       </button>
     </div>

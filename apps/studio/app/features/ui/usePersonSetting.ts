@@ -9,8 +9,11 @@ export interface PersonSetting<T> {
   known: ShallowRef<boolean>
   /** Reads what is kept; once, however often it is called. Rejects when the server does not answer. */
   load(): Promise<void>
-  /** Changes entries, here and on the server. What is kept is read before, so that nothing is written over unseen. */
-  change(...changes: SettingChange[]): Promise<void>
+  /**
+   * Changes entries, here and on the server. What is kept is read before, so that nothing is written over unseen.
+   * @returns whether they are kept; where they are not, the person was told why
+   */
+  change(...changes: SettingChange[]): Promise<boolean>
 }
 
 /** A setting of the person's, kept on the server so that every project has it. */
@@ -36,7 +39,7 @@ export function usePersonSetting<T>(key: string, initial: T): PersonSetting<T> {
     return loading
   }
 
-  async function change(...changes: SettingChange[]): Promise<void> {
+  async function change(...changes: SettingChange[]): Promise<boolean> {
     const show = () =>
       (value.value = changes.reduce((held: unknown, entry) => withChange(held, entry), value.value) as T)
     try {
@@ -47,8 +50,10 @@ export function usePersonSetting<T>(key: string, initial: T): PersonSetting<T> {
       }
       const { value: kept } = await api<{ value: T }>(`/settings/${key}`, 'PATCH', { changes })
       value.value = kept
+      return true
     } catch (error) {
       useNotices().warn(`This could not be kept: ${(error as Error).message}`)
+      return false
     }
   }
 

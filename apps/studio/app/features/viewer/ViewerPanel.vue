@@ -19,6 +19,7 @@ import { usePlayer } from '~/features/player/usePlayhead'
 import { useViewerLead } from './useViewerLink'
 import { drawnSize } from '~/features/player/player'
 import { useNotices } from '~/features/ui/noticesStore'
+import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
@@ -26,6 +27,7 @@ import { useSource } from '~/features/player/sourceStore'
 
 const project = useProject()
 const desk = useDesk()
+const features = useFeatures()
 const source = useSource()
 const shortcuts = useShortcuts()
 const act = useSourceActions()
@@ -217,6 +219,11 @@ async function saveFrame(): Promise<void> {
           >{{ percent }} %</MenuListbox
         >
       </div>
+    </div>
+    <div v-if="!source.asset" class="@container relative shrink-0">
+      <template v-for="feature in features" :key="feature.id">
+        <component :is="feature.viewerHead" v-if="feature.viewerHead" />
+      </template>
     </div>
     <div ref="room" class="relative min-h-0 flex-1 overflow-hidden" @wheel="panBy">
       <div

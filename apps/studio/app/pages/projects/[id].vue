@@ -2,8 +2,9 @@
 import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
 import { computed, onBeforeUnmount, provide, ref, watch } from 'vue'
-import { reelLength } from '@dusk/timeline'
+import { madeName, madeSegments, reelLength } from '@dusk/timeline'
 import { ALL_FEATURES } from '~/features'
+import ActionScope from '~/features/registry/ActionScope.vue'
 import { FEATURES } from '~/features/registry/feature'
 import { useLive } from '~/features/project/useLive'
 import { PLAYER } from '~/features/player/usePlayhead'
@@ -13,6 +14,7 @@ import { useDesk } from '~/features/timeline/deskStore'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
+import { useRateNotice } from '~/features/speed/useRateNotice'
 
 const route = useRoute()
 const project = useProject()
@@ -23,6 +25,7 @@ const player = new Player()
 provide(PLAYER, player)
 provide(FEATURES, ALL_FEATURES)
 const rendering = ref(false)
+useRateNotice()
 
 const id = String(route.params.id)
 void project.open(id)
@@ -68,6 +71,17 @@ watch(
   () => [project.sources, project.document] as const,
   ([states, document]) => document && player.setSources(workerSources(states, document)),
 )
+/** Frames that are to be made between those of slowed clips: asked for once a clip wants them, and the server knows. */
+let askedFor = ''
+watch(
+  () => [project.document ? madeSegments(project.document) : [], project.waiting] as const,
+  ([segments, waiting]) => {
+    const names = segments.map((part) => part.assetId + madeName(part)).join()
+    if (waiting > 0 || names === askedFor) return
+    askedFor = names
+    if (names) project.refreshSources()
+  },
+)
 /** Tall reels turn the desk: the viewer takes a column of its own. */
 const tall = computed(() => (project.reel ? project.reel.format.height > project.reel.format.width * 1.1 : false))
 
@@ -90,7 +104,7 @@ function started(): void {
       <p class="text-lg">{{ project.missing }}</p>
       <NuxtLink to="/" class="mt-4 inline-block text-ember">Back to the projects</NuxtLink>
     </div>
-    <template v-else-if="project.document && project.reel">
+    <ActionScope v-else-if="project.document && project.reel">
       <TopBar @render="rendering = true" />
       <div class="flex min-h-0 flex-1">
         <SideRail />
@@ -119,7 +133,7 @@ function started(): void {
       </div>
       <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />
       <RenderDialog :open="rendering" @close="rendering = false" @started="started" />
-    </template>
+    </ActionScope>
     <p v-else class="m-auto text-muted">Opening…</p>
   </div>
 </template>

@@ -1,5 +1,5 @@
 import { amplitude } from '../../dsp/maths'
-import { biquad, StereoFilter } from '../../dsp/biquad'
+import { biquad, FilterRow, rowOf } from '../../dsp/biquad'
 import { db, defineSoundEffect, hz, kept, percent, preset, type Settings } from '../define'
 
 /** Bends a wave softly towards ±1: x / (1 + |x|), which has no kink and needs no tables. */
@@ -27,10 +27,10 @@ export const drive = defineSoundEffect({
         gain,
         // As loud as before for a sound of −12 dB.
         out: (amplitude(Number(settings.out)) * 0.25) / bend(0.25 * gain),
-        tone: biquad('lowPass', Number(settings.tone), Math.SQRT1_2),
+        tone: rowOf([biquad('lowPass', Number(settings.tone), Math.SQRT1_2)]),
       }
     })
-    const filter = new StereoFilter()
+    const filter = new FilterRow(1)
     return {
       process(left, right, settings) {
         const { gain, out, tone } = settingsOf(settings)
@@ -69,37 +69,32 @@ export const device = defineSoundEffect({
     const settingsOf = kept((settings: Settings) => {
       const [low, high] = [Number(settings.low), Number(settings.high)]
       const gain = amplitude(Number(settings.drive))
+      const ends = [biquad('highPass', low, Math.SQRT1_2), biquad('lowPass', high, Math.SQRT1_2)]
       return {
-        filters: [
-          biquad('highPass', low, Math.SQRT1_2),
-          biquad('lowPass', high, Math.SQRT1_2),
-          biquad('highPass', low, Math.SQRT1_2),
-          biquad('lowPass', high, Math.SQRT1_2),
-          biquad('peak', Math.sqrt(low * high), 1.2, Number(settings.ring)),
-        ],
+        before: rowOf(ends),
+        after: rowOf([...ends, biquad('peak', Math.sqrt(low * high), 1.2, Number(settings.ring))]),
         gain,
         out: 0.25 / bend(0.25 * gain),
         mono: Number(settings.mono) / 100,
         driven: Number(settings.drive) > 0,
       }
     })
-    const states = Array.from({ length: 5 }, () => new StereoFilter())
+    const [first, second] = [new FilterRow(2), new FilterRow(3)]
     return {
       process(left, right, settings) {
-        const { filters, gain, out, mono, driven } = settingsOf(settings)
+        const { before, after, gain, out, mono, driven } = settingsOf(settings)
         for (let i = 0; i < left.length; i++) {
           const middle = (left[i]! + right[i]!) / 2
           left[i]! += (middle - left[i]!) * mono
           right[i]! += (middle - right[i]!) * mono
         }
-        for (const [i, filter] of filters.entries()) {
-          states[i]!.run(filter, left, right)
-          if (i !== 1 || !driven) continue
+        first.run(before, left, right)
+        if (driven)
           for (let k = 0; k < left.length; k++) {
             left[k] = bend(left[k]! * gain) * out
             right[k] = bend(right[k]! * gain) * out
           }
-        }
+        second.run(after, left, right)
       },
     }
   },

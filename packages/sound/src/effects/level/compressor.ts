@@ -1,13 +1,13 @@
+import { soundKernels } from '../../dsp/kernels'
 import { amplitude } from '../../dsp/maths'
 import { db, defineSoundEffect, kept, ms, number, preset, type Settings } from '../define'
-import { compressed, GainFollower, louder, timing } from './dynamics'
+import { compressed, timing } from './dynamics'
 
 const curve = (settings: Settings) => ({
   threshold: Number(settings.threshold),
   ratio: Number(settings.ratio),
   knee: Number(settings.knee),
   makeup: amplitude(Number(settings.makeup)),
-  below: amplitude(Number(settings.threshold) - Number(settings.knee) / 2),
   ...timing(Number(settings.attack), Number(settings.release)),
 })
 
@@ -34,24 +34,20 @@ export const compressor = defineSoundEffect({
   memory: 1.5,
   create() {
     const settingsOf = kept(curve)
-    const follower = new GainFollower()
+    let held = 0
     const effect = {
       reduction: 0,
       process(left: Float32Array, right: Float32Array, settings: Settings) {
-        const { threshold, ratio, knee, makeup, below, attack, release } = settingsOf(settings)
-        let lowest = 0
-        for (let i = 0; i < left.length; i++) {
-          const [l, r] = [left[i]!, right[i]!]
-          // Below the knee nothing is held down, and the logarithm need not be taken.
-          const quiet = l < below && l > -below && r < below && r > -below
-          const level = quiet ? 0 : louder(l, r)
-          const wanted = quiet ? 0 : compressed(level, threshold, ratio, knee) - level
-          const gain = follower.step(wanted, attack, release) * makeup
-          if (follower.decibels < lowest) lowest = follower.decibels
-          left[i] = l * gain
-          right[i] = r * gain
-        }
-        effect.reduction = lowest
+        const { threshold, ratio, knee, makeup, attack, release } = settingsOf(settings)
+        const kernels = soundKernels()
+        kernels.left.set(left)
+        kernels.right.set(right)
+        kernels.compressor[0] = held
+        kernels.compress(threshold - knee / 2, knee, 1 / ratio - 1, attack, release, makeup)
+        held = kernels.compressor[0]!
+        effect.reduction = kernels.compressor[1]!
+        left.set(kernels.left)
+        right.set(kernels.right)
       },
     }
     return effect

@@ -1,6 +1,6 @@
 import { DelayLine } from '../../dsp/delayLine'
 import { amplitude, smoothing } from '../../dsp/maths'
-import { TruePeak } from '../../dsp/oversample'
+import { BlockPeaks, TruePeak } from '../../dsp/oversample'
 import { db, defineSoundEffect, kept, ms, preset, type Settings } from '../define'
 
 /** Samples looked ahead: 5.3 ms, in which the gain comes down. */
@@ -31,7 +31,7 @@ export const limiter = defineSoundEffect({
       release: smoothing(Number(settings.release)),
     }))
     const [pastLeft, pastRight] = [new DelayLine(AHEAD), new DelayLine(AHEAD)]
-    const [peakLeft, peakRight] = [new TruePeak(), new TruePeak()]
+    const peaksOf = new BlockPeaks()
     const window = AHEAD - TruePeak.DELAY
     // The lowest gain wanted within the window, kept in order so that each sample is looked at once.
     const wanted = new Float64Array(window + 1)
@@ -59,10 +59,14 @@ export const limiter = defineSoundEffect({
         const { drive, ceiling, release } = settingsOf(settings)
         let least = 1
         for (let i = 0; i < left.length; i++) {
-          const [l, r] = [left[i]! * drive, right[i]! * drive]
-          const peak = Math.max(peakLeft.step(l, ceiling), peakRight.step(r, ceiling))
-          pastLeft.push(l)
-          pastRight.push(r)
+          left[i]! *= drive
+          right[i]! *= drive
+        }
+        const peaks = peaksOf.run(left, right)
+        for (let i = 0; i < left.length; i++) {
+          const peak = peaks[i]!
+          pastLeft.push(left[i]!)
+          pastRight.push(right[i]!)
           const floor = lowest(peak > ceiling ? ceiling / peak : 1)
           held = floor < held ? floor : floor + (held - floor) * release
           // A running mean over the window: the gain glides down and is there when the peak is.

@@ -4,9 +4,16 @@ import { defineSoundEffect, number, percent, preset } from '../define'
 
 const rate = (initial: number) => number('rate', 'Speed', 0.05, 20, initial, { unit: 'Hz', digits: 2, step: 0.01 })
 
-/** A slow wave: where in its turn it is, 0 to 1. */
+/** A slow wave: where in its turn it is, 0 to 1. It has turned since the owner's time began, wherever play begins. */
 class Wave {
-  private turn = 0
+  private turn = -1
+
+  /** Says where a block begins, in samples; the first one sets the wave. */
+  begin(at: number, hertz: number): void {
+    if (this.turn >= 0) return
+    const turns = (at * hertz) / 48_000
+    this.turn = turns - Math.floor(turns)
+  }
 
   next(hertz: number): number {
     this.turn += hertz / 48_000
@@ -30,8 +37,9 @@ export const chorus = defineSoundEffect({
     const [lineLeft, lineRight] = [new DelayLine(4800), new DelayLine(4800)]
     const wave = new Wave()
     return {
-      process(left, right, settings) {
+      process(left, right, settings, at) {
         const [depth, mix, hertz] = [Number(settings.depth) * 1.6, Number(settings.mix) / 100, Number(settings.rate)]
+        wave.begin(at, hertz)
         for (let i = 0; i < left.length; i++) {
           const turn = wave.next(hertz)
           lineLeft.push(left[i]!)
@@ -62,9 +70,10 @@ export const flutter = defineSoundEffect({
     const [lineLeft, lineRight] = [new DelayLine(2400), new DelayLine(2400)]
     const wave = new Wave()
     return {
-      process(left, right, settings) {
+      process(left, right, settings, at) {
         const hertz = Number(settings.rate)
         const depth = (Number(settings.depth) * 3.5) / Math.max(1, hertz)
+        wave.begin(at, hertz)
         for (let i = 0; i < left.length; i++) {
           const delay = 480 + depth * sinCosTurns(wave.next(hertz))[0]
           lineLeft.push(left[i]!)
@@ -91,12 +100,13 @@ export const tremolo = defineSoundEffect({
   create() {
     const wave = new Wave()
     return {
-      process(left, right, settings) {
+      process(left, right, settings, at) {
         const [hertz, depth, sides] = [
           Number(settings.rate),
           Number(settings.depth) / 200,
           Number(settings.sides) / 100,
         ]
+        wave.begin(at, hertz)
         for (let i = 0; i < left.length; i++) {
           const turn = wave.next(hertz)
           const [s] = sinCosTurns(turn)

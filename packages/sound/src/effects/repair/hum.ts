@@ -1,5 +1,6 @@
-import { biquad, responseAt, StereoFilter, type Biquad } from '../../dsp/biquad'
-import { defineSoundEffect, kept, number, percent, preset, type Settings } from '../define'
+import { biquad, type Biquad } from '../../dsp/biquad'
+import { defineSoundEffect, number, percent, preset, type Settings } from '../define'
+import { filterRow } from '../filterRow'
 
 /** Most harmonics that are taken out. */
 const MOST = 12
@@ -32,17 +33,5 @@ export const hum = defineSoundEffect({
     preset('buzz', 'Buzz of a lamp', { mains: 50, harmonics: 12, narrow: 24 }),
   ],
   memory: 0.6,
-  create() {
-    const chain = kept(filters)
-    const states = Array.from({ length: MOST }, () => new StereoFilter())
-    return {
-      process(left, right, settings) {
-        for (const [i, filter] of chain(settings).entries()) states[i]!.run(filter, left, right)
-      },
-    }
-  },
-  response(settings) {
-    const all = filters(settings)
-    return (at) => all.reduce((sum, filter) => sum + responseAt(filter, at), 0)
-  },
+  ...filterRow(MOST, filters),
 })

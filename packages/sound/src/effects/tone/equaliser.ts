@@ -1,5 +1,6 @@
-import { biquad, responseAt, StereoFilter, type Biquad } from '../../dsp/biquad'
-import { db, defineSoundEffect, hz, kept, number, preset, type Settings } from '../define'
+import { biquad, type Biquad } from '../../dsp/biquad'
+import { db, defineSoundEffect, hz, number, preset, type Settings } from '../define'
+import { filterRow } from '../filterRow'
 
 /** Bands from low to high: a shelf at each end, peaks between. */
 const BANDS = [
@@ -12,10 +13,9 @@ const BANDS = [
 export const EQUALISER_BANDS = BANDS.length
 
 const filters = (settings: Settings): Biquad[] =>
-  BANDS.flatMap(({ kind }, i) => {
-    const gain = Number(settings[`gain${i + 1}`])
-    return gain === 0 ? [] : [biquad(kind, Number(settings[`hz${i + 1}`]), Number(settings[`q${i + 1}`]), gain)]
-  })
+  BANDS.map(({ kind }, i) =>
+    biquad(kind, Number(settings[`hz${i + 1}`]), Number(settings[`q${i + 1}`]), Number(settings[`gain${i + 1}`])),
+  )
 
 export const equaliser = defineSoundEffect({
   id: 'equaliser',
@@ -44,17 +44,5 @@ export const equaliser = defineSoundEffect({
     preset('smile', 'Low and bright', { gain1: 4, gain3: -2, gain5: 4 }),
   ],
   memory: 0.25,
-  create() {
-    const chain = kept(filters)
-    const states = BANDS.map(() => new StereoFilter())
-    return {
-      process(left, right, settings) {
-        for (const [i, filter] of chain(settings).entries()) states[i]!.run(filter, left, right)
-      },
-    }
-  },
-  response(settings) {
-    const all = filters(settings)
-    return (at) => all.reduce((sum, filter) => sum + responseAt(filter, at), 0)
-  },
+  ...filterRow(EQUALISER_BANDS, filters),
 })

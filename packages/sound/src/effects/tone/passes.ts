@@ -1,5 +1,6 @@
-import { biquad, responseAt, StereoFilter, type BiquadKind } from '../../dsp/biquad'
-import { defineSoundEffect, hz, kept, preset, type Settings, type SoundEffectKind, type SoundPreset } from '../define'
+import { biquad, type BiquadKind } from '../../dsp/biquad'
+import { defineSoundEffect, hz, preset, type Settings, type SoundEffectKind, type SoundPreset } from '../define'
+import { filterRow } from '../filterRow'
 
 /** Q of the two stages of a fourth-order Butterworth filter. */
 const STAGES = [0.541196100146197, 1.306562964876377]
@@ -38,19 +39,7 @@ function pass(
     ],
     presets,
     memory: 0.25,
-    create() {
-      const chain = kept(filters)
-      const states = [new StereoFilter(), new StereoFilter()]
-      return {
-        process(left, right, settings) {
-          for (const [i, filter] of chain(settings).entries()) states[i]!.run(filter, left, right)
-        },
-      }
-    },
-    response(settings) {
-      const all = filters(settings)
-      return (at) => all.reduce((sum, filter) => sum + responseAt(filter, at), 0)
-    },
+    ...filterRow(STAGES.length, filters),
   })
 }
 

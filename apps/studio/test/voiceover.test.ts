@@ -1,0 +1,112 @@
+import { describe, expect, it } from 'vitest'
+import { flushPromises } from '@vue/test-utils'
+import { clipsOn, TICKS_PER_SAMPLE, type MediaClip } from '@dusk/timeline'
+import ClipTakes from '~/features/voiceover/ClipTakes.vue'
+import { nextName, placed } from '~/features/voiceover/placement'
+import { joined, voiceFile, type RecordingFacts } from '~/features/voiceover/recordingStore'
+import { openDesk } from './tools/desk'
+import { SECOND } from './tools/server'
+
+const VOICE = crypto.randomUUID()
+const recording = (id: string, name: string, seconds: number) => ({
+  type: 'addAsset' as const,
+  asset: {
+    ...{ id, name, kind: 'sound' as const, length: seconds * SECOND, picture: null },
+    sounds: [{ channels: 1, length: seconds * SECOND, title: '' }],
+  },
+})
+
+async function withVoice() {
+  const d = await openDesk([recording(VOICE, 'Voice 1.wav', 12)])
+  const track = d.track('Voice')
+  const facts = (more: Partial<RecordingFacts> = {}): RecordingFacts => ({
+    ...{ id: crypto.randomUUID(), projectId: d.project.id, reelId: d.project.reelId, trackId: track.id },
+    ...{ name: 'Voice 1', playedFrom: 2 * SECOND, from: 5 * SECOND, to: null, delay: 480, begunAt: 0 },
+    ...more,
+  })
+  return { ...d, voice: track, facts }
+}
+
+describe('parts of a recording', () => {
+  it('lie where the reel was when they were heard', () => {
+    const part = (at: number, value: number, length = 4) => ({ at, samples: new Float32Array(length).fill(value) })
+    expect([...joined([part(4, 2), part(0, 1)])]).toEqual([1, 1, 1, 1, 2, 2, 2, 2])
+    // The reel stood still: what was heard meanwhile gives way to what follows.
+    expect([...joined([part(0, 1), part(2, 2)])]).toEqual([1, 1, 2, 2, 2, 2])
+    // A part is missing: silence, and the rest keeps its place.
+    expect([...joined([part(0, 1, 2), part(4, 3, 1)])]).toEqual([1, 1, 0, 0, 3])
+    expect(joined([])).toHaveLength(0)
+  })
+
+  it('become a file of one channel', async () => {
+    const file = voiceFile(Float32Array.from([0, 0.5, -1]), 'Voice 3')
+    expect(file.name).toBe('Voice 3.wav')
+    const view = new DataView(await file.arrayBuffer())
+    expect([view.getUint16(22, true), view.getUint32(24, true), view.byteLength]).toEqual([1, 48_000, 44 + 9])
+  })
+})
+
+describe('where a recording goes', () => {
+  it('lies from where it was begun; what was run in and the delay lie before that', async () => {
+    const { project, voice, facts } = await withVoice()
+    const command = placed(project.document!, facts(), VOICE, 48_000 * 9)
+    expect(command).toMatchObject({
+      ...{ type: 'record', trackId: voice.id, start: 5 * SECOND },
+      source: 3 * SECOND + 480 * TICKS_PER_SAMPLE,
+      length: 6 * SECOND - 480 * TICKS_PER_SAMPLE,
+    })
+    expect(project.perform(command)).toBeTruthy()
+    expect(clipsOn(project.document!, voice.id)).toHaveLength(1)
+  })
+
+  it('is another take of a recorded clip that begins there, and takes just the part that was marked', async () => {
+    const { project, voice, facts } = await withVoice()
+    project.perform(placed(project.document!, facts(), VOICE, 48_000 * 9))
+    const [clip] = clipsOn(project.document!, voice.id)
+    const again = crypto.randomUUID()
+    project.perform(recording(again, 'Voice 2.wav', 12))
+    expect(placed(project.document!, facts({ from: 5.2 * SECOND }), again, 48_000 * 9)).toMatchObject({
+      ...{ type: 'addTake', clipId: clip!.id, assetId: again, at: 5.2 * SECOND },
+    })
+    expect(placed(project.document!, facts({ from: 7 * SECOND }), again, 48_000 * 9).type).toBe('record')
+    expect(placed(project.document!, facts({ to: 6 * SECOND }), again, 48_000 * 9)).toMatchObject({
+      ...{ type: 'record', start: 5 * SECOND, length: SECOND },
+    })
+  })
+
+  it('is not a take of the sound of footage', async () => {
+    const { project, facts, pair } = await withVoice()
+    pair(145, 120, 0, 'Picture 1', 'Voice')
+    expect(placed(project.document!, facts(), VOICE, 48_000 * 9).type).toBe('record')
+  })
+
+  it('has a name that is not taken', async () => {
+    const { project } = await withVoice()
+    expect(nextName(project.document!, 'Voice')).toBe('Voice 2')
+    expect(nextName(project.document!, 'Music')).toBe('Music 1')
+  })
+})
+
+describe('takes in the details', () => {
+  it('are chosen and taken off', async () => {
+    const { project, voice, facts, show } = await withVoice()
+    project.perform(placed(project.document!, facts(), VOICE, 48_000 * 9))
+    const again = crypto.randomUUID()
+    project.perform(recording(again, 'Voice 2.wav', 12))
+    project.perform(placed(project.document!, facts(), again, 48_000 * 9))
+    const clip = () => clipsOn(project.document!, voice.id)[0] as MediaClip
+    expect(clip().assetId).toBe(again)
+    const details = show(ClipTakes, { clip: clip() })
+    const radios = () => details.findAll('[role="radio"]')
+    expect(radios().map((radio) => [radio.text(), radio.attributes('aria-checked')])).toEqual([
+      ['1Voice 1', 'false'],
+      ['2Voice 2', 'true'],
+    ])
+    await radios()[0]!.trigger('click')
+    expect(clip().assetId).toBe(VOICE)
+    await details.setProps({ clip: clip() })
+    await details.find('[aria-label="Take Voice 2 off this clip"]').trigger('click')
+    await flushPromises()
+    expect(clip().takes).toBeUndefined()
+  })
+})

@@ -1,0 +1,132 @@
+import { invert, multiply, resolveParams, type EffectsPlan, type Matrix, type PlacedLayer } from '@dusk/timeline'
+import type { Engine } from '../engine'
+import type { Paint } from '../layers/frameStyle'
+import type { LayerPainter } from '../layers/layerPainter'
+import { Picture } from '../picture'
+import { LutStore } from './colour/lut'
+import type { ColourChange, EffectKind, EffectSettings } from './define'
+import { pictureEffect } from './index'
+import { EffectStage, type Bounds } from './stage'
+
+/** Largest side of the sheet that effects are worked out on; larger pictures are treated smaller and enlarged. */
+const LARGEST = 4096
+/** Farthest that effects may reach beyond a picture, in pixels. */
+const FARTHEST = 600
+
+/** An effect that is to be drawn, with what is set. */
+interface Step {
+  kind: EffectKind
+  settings: EffectSettings
+  /** 0 to 1. */
+  strength: number
+}
+
+/** Draws effects on pictures. */
+export class EffectPainter {
+  private readonly luts: LutStore
+
+  constructor(
+    private readonly engine: Engine,
+    private readonly painter: LayerPainter,
+  ) {
+    this.luts = new LutStore(engine)
+  }
+
+  /**
+   * A layer's own picture with its effects, as something that is drawn in its place. It is worked out upright at its
+   * size in the output and then turned with the layer.
+   * @param owned takes the picture that is made; it is released after the layer
+   */
+  wrap(layer: PlacedLayer, effects: EffectsPlan, paint: Paint, owned: Picture[]): Paint {
+    const { kernels } = this.engine
+    const [a, b, c, d, e, f] = layer.matrix
+    let [sx, sy] = [Math.sqrt(a * a + b * b), Math.sqrt(c * c + d * d)]
+    if (!(sx > 0) || !(sy > 0)) return paint
+    const shrink = Math.min(1, LARGEST / Math.max(layer.width * sx, layer.height * sy))
+    ;[sx, sy] = [sx * shrink, sy * shrink]
+    const steps = stepsOf(effects)
+    const scale = effects.scale * shrink
+    const reach = steps.reduce((sum, { kind, settings }) => {
+      return sum + ('draw' in kind ? (kind.reach?.(settings, scale) ?? 0) : 0)
+    }, 0)
+    const pad = Math.min(FARTHEST, reach)
+    const upright = b === 0 && c === 0 && a > 0 && d > 0 && shrink === 1
+    // Upright pictures keep their place within a pixel, so that laying them down is a plain copy.
+    const [fx, fy] = upright ? [e - Math.floor(e), f - Math.floor(f)] : [0, 0]
+    const bounds: Bounds = { x: pad + fx, y: pad + fy, width: layer.width * sx, height: layer.height * sy }
+    const local: Matrix = [sx, 0, 0, sy, bounds.x, bounds.y]
+    const sheet = Picture.rgba(
+      this.engine,
+      Math.max(1, Math.ceil(bounds.width + fx) + 2 * pad),
+      Math.max(1, Math.ceil(bounds.height + fy) + 2 * pad),
+    )
+    owned.push(sheet)
+    kernels.fill(sheet.address(), sheet.width * sheet.height, 0)
+    paint(local, 1, sheet)
+    this.run(steps, sheet, bounds, scale, effects.time)
+    const back = invert(local)!
+    return (matrix, opacity, target) =>
+      this.painter.draw(sheet, multiply(matrix, back), opacity, false, target.address(), target.width, target.height)
+  }
+
+  /** Effects on all of a canvas. */
+  onCanvas(canvas: Picture, effects: EffectsPlan): void {
+    const bounds = { x: 0, y: 0, width: canvas.width, height: canvas.height }
+    this.run(stepsOf(effects), canvas, bounds, effects.scale, effects.time)
+  }
+
+  release(): void {
+    this.luts.release()
+  }
+
+  private run(steps: readonly Step[], picture: Picture, bounds: Bounds, scale: number, time: number): void {
+    const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time)
+    for (let i = 0; i < steps.length;) {
+      const run: Step[] = []
+      while (i < steps.length && 'colour' in steps[i]!.kind) run.push(steps[i++]!)
+      if (run.length > 0) this.recolour(run, picture)
+      else this.draw(steps[i++]!, stage)
+    }
+  }
+
+  /** Neighbouring colour effects as one table. */
+  private recolour(run: readonly Step[], picture: Picture): void {
+    const name = JSON.stringify(run.map(({ kind, settings, strength }) => [kind.id, settings, strength]))
+    const changes = run.map(({ kind, settings, strength }) =>
+      mixed('colour' in kind ? kind.colour(settings) : () => {}, strength),
+    )
+    const lut = this.luts.get(name, (rgb) => changes.forEach((change) => change(rgb)))
+    this.engine.kernels.lookUp(picture.address(), picture.width, 0, picture.height, lut.address, lut.size, lut.axis)
+  }
+
+  private draw({ kind, settings, strength }: Step, stage: EffectStage): void {
+    if (!('draw' in kind)) return
+    const before = strength < 1 ? stage.copy() : null
+    kind.draw(stage, settings)
+    if (!before) return
+    const { picture, engine, pixels } = stage
+    const weight = Math.round(strength * 32_768)
+    engine.kernels.dissolve(before.address(), picture.address(), picture.address(), pixels, weight)
+    before.release()
+  }
+}
+
+/** A change mixed with the colour before it. */
+function mixed(change: ColourChange, strength: number): ColourChange {
+  if (strength >= 1) return change
+  return (rgb) => {
+    const [r, g, b] = [rgb[0]!, rgb[1]!, rgb[2]!]
+    change(rgb)
+    rgb[0] = r + (rgb[0]! - r) * strength
+    rgb[1] = g + (rgb[1]! - g) * strength
+    rgb[2] = b + (rgb[2]! - b) * strength
+  }
+}
+
+/** What is to be drawn: effects this version does not know are passed over. */
+function stepsOf({ stack }: EffectsPlan): Step[] {
+  return stack.flatMap(({ kind: id, settings, strength }) => {
+    const kind = pictureEffect(id)
+    return kind && strength > 0 ? [{ kind, settings: resolveParams(kind.params, settings, 0), strength }] : []
+  })
+}

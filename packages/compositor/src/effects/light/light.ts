@@ -1,0 +1,81 @@
+import { BLEND_MODES } from '@dusk/timeline'
+import { colour, definePicture, num, percent, pixels, preset, swing } from '../define'
+
+export const glow = definePicture({
+  id: 'glow',
+  name: 'Glow',
+  family: 'light',
+  hint: 'What is bright shines over its edges.',
+  params: [percent('amount', 'Amount', 55, 200), pixels('radius', 'Radius', 40, 300), percent('from', 'From', 55)],
+  presets: [
+    preset('lanterns', 'Lanterns', { amount: 90, radius: 55, from: 60 }),
+    preset('dream', 'Half asleep', { amount: 60, radius: 120, from: 20 }),
+  ],
+  reach: (settings, scale) => Math.ceil(num(settings, 'radius') * scale * 2),
+  draw(stage, settings) {
+    const { engine, picture } = stage
+    const { kernels } = engine
+    const bright = stage.copy()
+    const from = (num(settings, 'from') / 100) * 255
+    // Only what lies above the level is left, and that is stretched to the whole.
+    kernels.addLight(bright.address(), stage.pixels, -from, -from, -from)
+    const sigma = num(settings, 'radius') * stage.scale
+    stage.blur(bright, sigma, sigma)
+    const strength = (num(settings, 'amount') / 100) * (255 / Math.max(40, 255 - from))
+    for (let left = strength; left > 0.001; left -= 1) {
+      const part = stage.sheet()
+      part.pixels().set(bright.pixels())
+      if (left < 1) kernels.thin(part.address(), stage.pixels, left)
+      kernels.blendPixels(part.address(), picture.address(), stage.pixels, BLEND_MODES.indexOf('screen'))
+      part.release()
+    }
+    bright.release()
+  },
+})
+
+export const vignette = definePicture({
+  id: 'vignette',
+  name: 'Vignette',
+  family: 'light',
+  hint: 'Corners darker, or brighter, so that the eye stays in the middle.',
+  params: [
+    swing('amount', 'Amount', -55, { hint: 'Below zero darker, above brighter' }),
+    percent('size', 'Size', 60),
+    percent('softness', 'Softness', 60),
+    percent('x', 'Middle across', 50),
+    percent('y', 'Middle down', 50),
+  ],
+  presets: [
+    preset('gentleCorners', 'Gentle corners', { amount: -35, softness: 90 }),
+    preset('keyhole', 'Keyhole', { amount: -95, size: 30, softness: 25 }),
+  ],
+  draw(stage, settings) {
+    const { picture, bounds, engine } = stage
+    const size = 0.15 + num(settings, 'size') / 100
+    engine.kernels.vignette(
+      picture.address(),
+      picture.width,
+      0,
+      picture.height,
+      bounds.x + (bounds.width * num(settings, 'x')) / 100,
+      bounds.y + (bounds.height * num(settings, 'y')) / 100,
+      (bounds.width / 2) * size,
+      (bounds.height / 2) * size,
+      0.05 + (num(settings, 'softness') / 100) * 1.4,
+      num(settings, 'amount') / 100,
+    )
+  },
+})
+
+export const wash = definePicture({
+  id: 'wash',
+  name: 'Colour wash',
+  family: 'light',
+  hint: 'Everything goes towards a colour.',
+  params: [colour('colour', 'Colour', '#ff9e5e'), percent('amount', 'Amount', 25)],
+  draw(stage, settings) {
+    const value = Number.parseInt(String(settings.colour).slice(1), 16)
+    const [r, g, b] = [value >> 16, (value >> 8) & 255, value & 255]
+    stage.engine.kernels.towards(stage.picture.address(), stage.pixels, r, g, b, num(settings, 'amount') / 100)
+  },
+})
