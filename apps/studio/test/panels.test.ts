@@ -536,6 +536,58 @@ describe('the picture in the viewer', () => {
   })
 })
 
+describe('handles of what is small or not yet measured', () => {
+  const handles = '[aria-label^="Make it"]'
+
+  it('leave the middle of a small picture free, so that it can be moved', async () => {
+    const studio = await openDesk()
+    const [id] = studio.pair(0, 60)
+    studio.project.perform({ type: 'setParams', clipIds: [id], set: { size: 1 } })
+    studio.desk.select([id], studio.project.document)
+    const overlay = studio.show(ViewerOverlay, { width: 960, height: 540, scale: 0.5, mode: 'place' })
+    const places = overlay.findAll(handles).map((handle) => {
+      const { left, top } = (handle.element as HTMLElement).style
+      return Math.hypot(Number.parseFloat(left) - 480, Number.parseFloat(top) - 270)
+    })
+    expect(places.length).toBeGreaterThan(5)
+    for (const place of places) expect(place).toBeCloseTo(30, 0)
+  })
+
+  it('wait for the box of the words as they are, and ask for the last of many', async () => {
+    const studio = await openDesk()
+    const open: (() => void)[] = []
+    const answer = studio.player.titleLayout
+    studio.player.titleLayout = () => new Promise((resolve) => open.push(() => resolve(answer())))
+    const overlay = studio.show(
+      ViewerOverlay,
+      { width: 960, height: 540, scale: 0.5, mode: 'place' },
+      { global: { stubs: { TitleCaret: true } } },
+    )
+    placed(overlay.find('[data-testid=viewer-overlay]').element, new DOMRect(0, 0, 960, 540))
+    await overlay.find('[data-testid=viewer-overlay]').trigger('dblclick', { clientX: 480, clientY: 270 })
+    const id = useTitles().editing!
+    useTitles().editing = null
+    const settle = () => new Promise((resolve) => setTimeout(resolve))
+    for (const text of ['L', 'La', 'Lantern night']) {
+      studio.project.perform({ type: 'setTitle', clipIds: [id], set: { text } })
+      await settle()
+    }
+    studio.desk.select([id], studio.project.document)
+    await settle()
+    expect(open.length).toBe(1)
+    expect(overlay.find(handles).exists()).toBe(false)
+    open[0]!()
+    await settle()
+    // The first answer was for the first letter; one more question, for all of them, is enough.
+    expect(overlay.find(handles).exists()).toBe(false)
+    expect(open.length).toBe(2)
+    open[1]!()
+    await settle()
+    expect(open.length).toBe(2)
+    expect(overlay.find(handles).exists()).toBe(true)
+  })
+})
+
 describe('putting titles and made pictures in', () => {
   it('goes to the moment at which words have come, and only when they would not be seen', async () => {
     const studio = await openDesk()

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, toRef, watch } from 'vue'
-import { isAnimated, titleLayer, valueAt, type Animated, type Clip, type Point } from '@dusk/timeline'
-import type { Rect } from '@dusk/compositor'
+import { computed, ref, toRef, watch } from 'vue'
+import { FramePlanner, isAnimated, valueAt, type Animated, type Clip, type Point } from '@dusk/timeline'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useCellDrop } from './useCellDrop'
 import { useGenerated } from '~/features/titles/useGenerated'
@@ -10,6 +9,8 @@ import { covers, outlineOf, outlinesAt, type Outline } from '~/features/timeline
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useTitles } from '~/features/titles/titlesStore'
+import { useWordBoxes } from '~/features/titles/useWordBoxes'
+import { handlePlace } from './handlePlaces'
 
 /** What lies over the picture: outlines and handles of what is selected, guide lines, paths, and words being typed. */
 const props = defineProps<{
@@ -28,41 +29,35 @@ const drag = useViewerDrag(toRef(props, 'scale'))
 const frame = ref<HTMLElement | null>(null)
 
 const shown = computed(() => drag.trial.value ?? titles.typed ?? project.document)
-/** Boxes of titles' words; asked for whenever a title that is seen changes. */
-const words = shallowRef<ReadonlyMap<string, Rect>>(new Map())
+const titlesSeen = computed(() => {
+  const [document, reelId] = [shown.value, project.reelId]
+  if (!document?.reels[reelId] || player.playing.value) return []
+  return new FramePlanner(document, reelId).clipsAt(playhead.tick.value).filter((clip) => clip.kind === 'title')
+})
+const words = useWordBoxes(titlesSeen)
 const seen = computed(() =>
-  shown.value && !player.playing.value ? outlinesAt(shown.value, project.reelId, playhead.tick.value, words.value) : [],
+  shown.value && !player.playing.value
+    ? outlinesAt(shown.value, project.reelId, playhead.tick.value, words.boxes.value)
+    : [],
 )
 const cells = useCellDrop(frame, seen, toRef(props, 'scale'))
-const titlesSeen = computed(() => seen.value.flatMap(({ clip }) => (clip.kind === 'title' ? [clip] : [])))
-watch(
-  () => JSON.stringify(titlesSeen.value.map((clip) => [clip.id, clip.title.text, clip.title.style, clip.title.runs])),
-  async () => {
-    const format = project.reel?.format
-    if (!format) return
-    for (const clip of titlesSeen.value) {
-      try {
-        const layer = { ...titleLayer(clip, playhead.tick.value, format), travel: 0.5 }
-        const { measure } = await player.titleLayout({ layer })
-        words.value = new Map(words.value).set(clip.id, {
-          x: measure.left,
-          y: measure.top,
-          width: Math.max(measure.width, 20),
-          height: measure.height,
-        })
-      } catch {
-        // Without its fonts a title keeps the box it was given at first.
-      }
-    }
-  },
-  { immediate: true },
-)
-
 const selected = computed(() => seen.value.filter(({ clip }) => desk.selection.has(clip.id)))
 const only = computed(() => (selected.value.length === 1 ? selected.value[0]! : null))
 const points = (outline: Outline) => outline.corners.map(([x, y]) => `${x * props.scale},${y * props.scale}`).join(' ')
 const screen = ([x, y]: Point): Point => [x * props.scale, y * props.scale]
 const between = (a: Point, b: Point): Point => [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
+
+/** What the handles belong to. Words whose box is still that of earlier ones have none: they would lie over them. */
+const handled = computed(() => {
+  if (!only.value || titles.editing || player.playing.value) return null
+  return only.value.clip.kind !== 'title' || words.known(only.value.clip) ? only.value : null
+})
+const handles = computed(() => {
+  if (!handled.value) return []
+  const corners = handled.value.corners.map(screen) as [Point, Point, Point, Point]
+  const middle = between(corners[0], corners[2])
+  return corners.map((corner) => handlePlace(corner, middle))
+})
 
 /** The knob that turns: above the middle of the upper edge, away from the picture. */
 const knob = computed(() => {
@@ -80,11 +75,13 @@ const knob = computed(() => {
 const sides = computed(() => {
   if (!only.value) return []
   const [a, b, c, d] = only.value.corners.map(screen) as [Point, Point, Point, Point]
+  const middle = between(a, c)
+  const place = (p: Point, q: Point) => handlePlace(between(p, q), middle)
   return [
-    { side: 'Top', at: between(a, b) },
-    { side: 'Right', at: between(b, c) },
-    { side: 'Bottom', at: between(c, d) },
-    { side: 'Left', at: between(d, a) },
+    { side: 'Top', at: place(a, b) },
+    { side: 'Right', at: place(b, c) },
+    { side: 'Bottom', at: place(c, d) },
+    { side: 'Left', at: place(d, a) },
   ] as const
 })
 
@@ -159,7 +156,7 @@ function grip(event: PointerEvent, what: 'resize' | 'rotation' | 'anchor' | 'Lef
   if (event.button !== 0 || !outline || locked(outline.clip)) return
   const fresh =
     project.document &&
-    outlineOf(project.document, project.document.clips[outline.clip.id]!, playhead.tick.value, words.value)
+    outlineOf(project.document, project.document.clips[outline.clip.id]!, playhead.tick.value, words.boxes.value)
   if (!fresh) return
   if (what === 'resize') drag.resize(event, fresh, box())
   else if (what === 'rotation') drag.rotate(event, fresh, box())
@@ -276,13 +273,13 @@ watch(
         stroke-width="1.5"
       />
     </svg>
-    <template v-if="only && !titles.editing && !player.playing.value">
+    <template v-if="handled">
       <template v-if="mode === 'place'">
         <button
-          v-for="(corner, i) in only.corners"
+          v-for="(corner, i) in handles"
           :key="i"
           class="absolute size-6 -translate-1/2 cursor-nwse-resize"
-          :style="{ left: `${corner[0] * scale}px`, top: `${corner[1] * scale}px` }"
+          :style="{ left: `${corner[0]}px`, top: `${corner[1]}px` }"
           tabindex="-1"
           :aria-label="`Make it larger or smaller, corner ${i + 1}`"
           @pointerdown.stop="grip($event, 'resize')"
@@ -303,7 +300,7 @@ watch(
       <button
         class="absolute size-5 -translate-1/2"
         :class="mode === 'anchor' ? 'cursor-move' : 'pointer-events-none'"
-        :style="{ left: `${only.anchor[0] * scale}px`, top: `${only.anchor[1] * scale}px` }"
+        :style="{ left: `${handled.anchor[0] * scale}px`, top: `${handled.anchor[1] * scale}px` }"
         tabindex="-1"
         aria-label="Move its anchor"
         @pointerdown.stop="grip($event, 'anchor')"
@@ -329,7 +326,7 @@ watch(
           :class="mode === 'crop' ? 'size-3 bg-ember' : 'h-3 w-1.5 bg-dusk'"
         />
       </button>
-      <PathPoints v-if="path" :keys="path.keys" :clip="only.clip" :drag="drag" />
+      <PathPoints v-if="path" :keys="path.keys" :clip="handled.clip" :drag="drag" />
     </template>
     <TitleCaret v-if="edited && edited.clip.kind === 'title'" :outline="edited" :scale="scale" />
     <p
