@@ -16,8 +16,13 @@ export interface CrispModule {
 
 /** Most samples in or out at a time. */
 const MOST = 32_768
-/** Samples of input that have to be there before the first come out: two of the longest periods it looks for. */
-const AHEAD = 1536
+/** Samples of input that have to be there before the first come out: two of the longest periods it looks for, */
+const PERIODS = 1536
+/** and one more to spare, as it gives whole periods and is behind by less than one. */
+const SPARE = 768
+const AHEAD = PERIODS + SPARE
+/** The part of being ahead or behind that is made up for in each step. */
+const STEERING = 0.15
 
 /** Samples that come in at one end and are taken from the other. */
 class Queue {
@@ -58,16 +63,20 @@ export function crispEngine(load: () => Promise<CrispModule>): Promise<StretchEn
         const queue = new Queue()
         /** Stretched samples that should have come by now, those that did, and where the output has got to in them. */
         let [wanted, given, position] = [0, 0, 0]
+        const latency = AHEAD + Math.ceil(reach / ratio)
         const stretch = (input: Float32Array, count: number) => {
           const n = input.length / 2
-          wanted += count
           if (n > 0) {
+            // What it has to see before it begins says nothing about the speed.
+            const speed = wanted === 0 ? Math.max(0.02, (n - latency) / count) : n / count
             // It works by whole periods, so it is a little ahead or behind: the speed keeps that from adding up.
-            const due = Math.max(count / 4, wanted - given)
-            module._sonicSetSpeed(stream, Math.min(Math.max(n / due, 0.02), 100))
+            const ahead = wanted === 0 ? 0 : (given - wanted - SPARE / speed) * STEERING
+            const due = count - Math.min(Math.max(ahead, -count), count / 2)
+            module._sonicSetSpeed(stream, Math.min(Math.max((speed * count) / due, 0.02), 100))
             module.HEAPF32.set(input, place / 4)
             module._sonicWriteFloatToStream(stream, place, n)
           }
+          wanted += count
           const there = Math.min(module._sonicSamplesAvailable(stream), MOST)
           if (there <= 0) return
           const read = module._sonicReadFloatFromStream(stream, place, there)
@@ -75,7 +84,7 @@ export function crispEngine(load: () => Promise<CrispModule>): Promise<StretchEn
           queue.push(module.HEAPF32.slice(place / 4, place / 4 + read * 2))
         }
         return {
-          inputLatency: AHEAD + Math.ceil(reach / ratio),
+          inputLatency: latency,
           outputLatency: Math.ceil(reach / ratio),
           process(input, count) {
             stretch(input, count * ratio)

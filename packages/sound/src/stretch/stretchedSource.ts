@@ -2,6 +2,7 @@ import { isBackwards, mapTime, TICKS_PER_SAMPLE, type SoundPiece, type SoundTime
 import { LRUCache } from 'lru-cache'
 import type { PieceSource, StereoReader } from '../mixer/pieceSource'
 import type { StretchEngine, StretchEngines } from './engine'
+import { ONSET_REACH, OnsetKeeper, type Run } from './onsetKeeper'
 import { resampleAt, resampleReach } from './resample'
 
 export type { StretchEngines } from './engine'
@@ -106,30 +107,54 @@ export class StretchedSource implements PieceSource {
   }
 
   private async stretched(engine: StretchEngine, start: number, count: number): Promise<Float32Array> {
+    const [begin, end] = [start - RUN_UP, start + count]
+    const keeps = this.time.engine === 'speech' && this.time.shift === 0
+    const reach = keeps ? ONSET_REACH : RUN_UP
+    const zero = Math.round(this.place(begin - reach))
+    const source = await this.between(zero, Math.round(this.place(end + reach)) + reach)
+    const out = new Float32Array(count * 2)
+    if (!keeps) {
+      const all = { from: begin, to: end, low: -Infinity, high: Infinity }
+      this.run(engine, source, zero, all, (at) => this.place(at), out, start)
+      return out
+    }
+    const onsets = new OnsetKeeper(source, zero, begin, end, (at) => this.place(at))
+    for (const run of onsets.runs(begin, end))
+      if (run.to > start) this.run(engine, source, zero, run, (at) => onsets.place(at), out, start)
+    onsets.restore(out, start)
+    return out
+  }
+
+  /** Stretches one run of clip time by a stretcher of its own, into `out`, which begins at `start`. */
+  private run(
+    engine: StretchEngine,
+    source: Float32Array,
+    zero: number,
+    { from, to, low, high }: Run,
+    place: (at: number) => number,
+    out: Float32Array,
+    start: number,
+  ): void {
     const stretcher = engine.create(this.time.shift)
     try {
       const { inputLatency, outputLatency } = stretcher
-      const begin = start - RUN_UP
-      const end = start + count + outputLatency
-      const fed = (at: number) => Math.round(this.place(at)) + inputLatency
+      const end = to + outputLatency
       // The first step brings what the stretcher wants to have seen before it begins.
-      let taken = Math.round(this.place(begin))
-      const whole = await this.between(taken, fed(end + STEP))
-      const zero = taken
-      const out = new Float32Array(count * 2)
-      for (let at = begin; at < end; at += STEP) {
-        const next = Math.max(taken, fed(at + STEP))
-        const block = stretcher.process(whole.subarray((taken - zero) * 2, (next - zero) * 2), STEP)
+      let taken = Math.max(low, Math.round(place(from)))
+      for (let at = from; at < end; at += STEP) {
+        const next = Math.max(taken, Math.round(place(at + STEP)) + inputLatency)
+        const input = source.slice((taken - zero) * 2, (next - zero) * 2)
+        if (next > high) input.fill(0, Math.max(0, high - taken) * 2)
+        const block = stretcher.process(input, STEP)
         taken = next
-        const land = at - outputLatency - start
+        const land = at - outputLatency
         for (let i = 0; i < STEP; i++) {
-          const o = land + i
-          if (o < 0 || o >= count) continue
-          out[o * 2] = block[i * 2]!
-          out[o * 2 + 1] = block[i * 2 + 1]!
+          if (land + i < Math.max(from, start) || land + i >= to) continue
+          const o = (land + i - start) * 2
+          out[o] = block[i * 2]!
+          out[o + 1] = block[i * 2 + 1]!
         }
       }
-      return out
     } finally {
       stretcher.release()
     }
