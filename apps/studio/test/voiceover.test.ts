@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { flushPromises } from '@vue/test-utils'
 import { clipsOn, TICKS_PER_SAMPLE, type MediaClip } from '@dusk/timeline'
 import ClipTakes from '~/features/voiceover/ClipTakes.vue'
-import { nextName, placed } from '~/features/voiceover/placement'
+import { nextName, placed, withoutEarlier } from '~/features/voiceover/placement'
 import { joined, voiceFile, type RecordingFacts } from '~/features/voiceover/recordingStore'
 import { openDesk } from './tools/desk'
 import { SECOND } from './tools/server'
@@ -72,6 +72,22 @@ describe('where a recording goes', () => {
     expect(placed(project.document!, facts({ to: 6 * SECOND }), again, 48_000 * 9)).toMatchObject({
       ...{ type: 'record', start: 5 * SECOND, length: SECOND },
     })
+  })
+
+  it('is spoken without what lies there already in that part, and with all of the run-in', async () => {
+    const { project, voice, facts } = await withVoice()
+    expect(withoutEarlier(project.document!, facts())).toBeNull()
+    project.perform(placed(project.document!, facts({ from: 3 * SECOND }), VOICE, 48_000 * 9))
+    const stretches = (heard: ReturnType<typeof withoutEarlier>) =>
+      clipsOn(heard!, voice.id).map(({ start, length }) => [start / SECOND, (start + length) / SECOND])
+    const end = clipsOn(project.document!, voice.id).map(({ start, length }) => (start + length) / SECOND)[0]!
+    expect(stretches(withoutEarlier(project.document!, facts()))).toEqual([[3, 5]])
+    expect(stretches(withoutEarlier(project.document!, facts({ to: 6 * SECOND })))).toEqual([
+      [3, 5],
+      [6, end],
+    ])
+    // Nothing of it is in the document.
+    expect(clipsOn(project.document!, voice.id)).toHaveLength(1)
   })
 
   it('is not a take of the sound of footage', async () => {

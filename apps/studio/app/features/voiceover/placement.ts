@@ -1,6 +1,17 @@
-import { clipEnd, clipsOn, frameToTicks, TICKS_PER_SAMPLE, type CommandInput, type Project } from '@dusk/timeline'
+import {
+  applyCommand,
+  clipEnd,
+  clipsOn,
+  commandSchema,
+  CommandRefused,
+  frameToTicks,
+  TICKS_PER_SAMPLE,
+  type CommandInput,
+  type Project,
+} from '@dusk/timeline'
 import type { RecordingFacts } from './recordingStore'
 
+const TRIAL = '00000000-0000-4000-8000-000000000000'
 /** How near to a clip's beginning a recording may begin to be one of that clip. */
 const NEAR = frameToTicks(15, { num: 30, den: 1 })
 
@@ -41,4 +52,20 @@ export function nextName(project: Project, trackName: string): string {
   let n = 1
   while (taken.has(`${trackName} ${n}`)) n++
   return `${trackName} ${n}`
+}
+
+/**
+ * The document as it is heard while it is recorded onto a track: without what lies there already in the part that is
+ * recorded, so that nobody speaks against an earlier take. `null` where nothing lies there.
+ */
+export function withoutEarlier(project: Project, { reelId, trackId, from, to }: RecordingFacts): Project | null {
+  const end = Math.max(0, ...clipsOn(project, trackId).map(clipEnd))
+  const cut = { type: 'cutOut', reelId, trackId, scope: 'track', closeUp: false, from, to: to ?? end } as const
+  if (cut.to <= from) return null
+  try {
+    return applyCommand(project, commandSchema.parse(cut), TRIAL).project
+  } catch (error) {
+    if (!(error instanceof CommandRefused)) throw error
+    return null
+  }
 }

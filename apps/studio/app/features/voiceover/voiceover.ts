@@ -10,7 +10,7 @@ import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { usePersonSetting } from '~/features/ui/usePersonSetting'
 import { RECORDING_DEFAULTS, type RecordingPreferences } from '~~/shared/preferences'
-import { nextName, placed } from './placement'
+import { nextName, placed, withoutEarlier } from './placement'
 import { recordings, voiceFile, type RecordingFacts } from './recordingStore'
 
 /** Above this a microphone is as good as over its limit. */
@@ -213,6 +213,8 @@ export const useVoiceover = defineStore('voiceover', () => {
 
   async function roll(): Promise<void> {
     const made = facts.value!
+    const heard = project.document && withoutEarlier(project.document, made)
+    if (heard) player!.tryOut(heard, { heard: true })
     await player!.runOn(made.playedFrom, preferences.value.heard)
     const ended = watch(player!.playing, (playing) => !playing && void stop(), { flush: 'sync' })
     const end = player!.onFrame((tick) => {
@@ -239,6 +241,7 @@ export const useVoiceover = defineStore('voiceover', () => {
     write()
     state.value = 'keeping'
     if (player!.playing.value) player!.pause()
+    player!.tryOut(null)
     await writing
     facts.value = null
     if (was === 'counting') await recordings.remove(made.id)
