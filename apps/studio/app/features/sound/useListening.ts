@@ -1,11 +1,11 @@
 import { onScopeDispose } from 'vue'
-import { applyCommand, clipEnd, commandSchema, CommandRefused, type CommandInput } from '@dusk/timeline'
+import { clipEnd, type CommandInput } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useSource } from '~/features/player/sourceStore'
 import { useProject } from '~/features/project/projectStore'
+import { tried } from '~/features/project/tried'
 import type { SoundTarget } from './useSoundTarget'
 
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 /** Milliseconds that a pointer has to rest before something is heard. */
 const REST = 220
 
@@ -34,18 +34,15 @@ export function useListening() {
     end()
     waiting = setTimeout(() => {
       if (!project.document || source.assetId) return
-      try {
-        const tried = applyCommand(project.document, commandSchema.parse(command), TRIAL).project
-        const tick = player.place()
-        back = { tick, started: !player.playing.value }
-        player.tryOut(tried, { heard: true })
-        if (!back.started) return
-        const { clip } = target
-        if (clip && (tick < clip.start || tick >= clipEnd(clip))) player.seek(clip.start)
-        void player.play()
-      } catch (error) {
-        if (!(error instanceof CommandRefused)) throw error
-      }
+      const heard = tried(project.document, command)?.project
+      if (!heard) return
+      const tick = player.place()
+      back = { tick, started: !player.playing.value }
+      player.tryOut(heard, { heard: true })
+      if (!back.started) return
+      const { clip } = target
+      if (clip && (tick < clip.start || tick >= clipEnd(clip))) player.seek(clip.start)
+      void player.play()
     }, REST)
   }
 

@@ -3,18 +3,10 @@ import { useElementSize } from '@vueuse/core'
 import { scaleLinear, scaleLog } from 'd3-scale'
 import { line } from 'd3-shape'
 import { computed, ref, shallowRef } from 'vue'
-import {
-  applyCommand,
-  commandSchema,
-  CommandRefused,
-  formatSeconds,
-  speedAt,
-  type Clip,
-  type CommandInput,
-  type SpeedPoint,
-} from '@dusk/timeline'
+import { formatSeconds, speedAt, type Clip, type CommandInput, type SpeedPoint } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useProject } from '~/features/project/projectStore'
+import { tried as triedOn } from '~/features/project/tried'
 import { useDesk } from '~/features/timeline/deskStore'
 
 /** The curve of a clip's speed, with its points: dragged, added by a double click, removed, shaped. */
@@ -26,7 +18,6 @@ const { width, height } = useElementSize(box)
 const tried = shallowRef<readonly SpeedPoint[] | null>(null)
 const words = ref('')
 const chosen = ref<number | null>(null)
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 const LINES = [0.25, 1, 4]
 const EASES = [
   { value: 'linear', label: 'Even' },
@@ -68,13 +59,7 @@ const command = (next: readonly SpeedPoint[]): CommandInput => ({
 })
 /** How long the clip would be along a curve. */
 function lengthOf(next: readonly SpeedPoint[]): number | null {
-  try {
-    const { project: after } = applyCommand(project.document!, commandSchema.parse(command(next)), TRIAL)
-    return after.clips[props.clip.id]!.length
-  } catch (error) {
-    if (error instanceof CommandRefused) return null
-    throw error
-  }
+  return triedOn(project.document!, command(next))?.project.clips[props.clip.id]!.length ?? null
 }
 const keep = (next: readonly SpeedPoint[]) => project.perform(command(next))
 

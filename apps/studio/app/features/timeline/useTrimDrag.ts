@@ -1,10 +1,6 @@
 import {
-  applyCommand,
   clipEnd,
   clipSourceRange,
-  CommandRefused,
-  commandSchema,
-  Edit,
   formatSeconds,
   formatTimecode,
   rollLimits,
@@ -23,10 +19,10 @@ import {
 import { snapTargets } from './snapping'
 import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
+import { trialEdit, tried } from '~/features/project/tried'
 import type { DragSession } from './useDragSession'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 const signed = (ticks: number) => `${ticks < 0 ? '−' : '+'}${formatSeconds(Math.abs(ticks))}`
 
 /**
@@ -42,19 +38,13 @@ export function useTrimDrag(session: DragSession) {
 
   /** Tries a command out; the clips it changes are drawn so, and the new document comes back. */
   function tryOut(document: Project, input: CommandInput): Project | null {
-    try {
-      const { project: next, changes } = applyCommand(document, commandSchema.parse(input), TRIAL)
-      changed.value = new Map(
-        changes.flatMap((change) =>
-          change.kind === 'clips' && change.after ? [[change.id, change.after as Clip]] : [],
-        ),
-      )
-      return next
-    } catch (error) {
-      if (!(error instanceof CommandRefused)) throw error
-      changed.value = new Map()
-      return null
-    }
+    const outcome = tried(document, input)
+    changed.value = new Map(
+      outcome?.changes.flatMap((change) =>
+        change.kind === 'clips' && change.after ? [[change.id, change.after as Clip]] : [],
+      ),
+    )
+    return outcome?.project ?? null
   }
 
   const isPicture = (clip: Clip) => project.document!.tracks[clip.trackId]!.kind === 'picture'
@@ -65,7 +55,7 @@ export function useTrimDrag(session: DragSession) {
   function trimEdge(down: PointerEvent, clip: Clip, edge: 'start' | 'end', mode: 'plain' | 'ripple'): void {
     const document = project.document!
     const { rate } = project.reel!.format
-    const limits = trimLimits(new Edit(document, TRIAL), clip, edge, mode)
+    const limits = trimLimits(trialEdit(document), clip, edge, mode)
     const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.now())
     const origin = edge === 'start' ? clip.start : clipEnd(clip)
     const offset = origin - desk.toTick(local(down).x)
@@ -146,7 +136,7 @@ export function useTrimDrag(session: DragSession) {
     if (!other) return trimEdge(down, clip, edge, 'plain')
     const [left, right] = edge === 'start' ? [other, clip] : [clip, other]
     const { rate } = project.reel!.format
-    const limits = rollLimits(new Edit(document, TRIAL), left, right)
+    const limits = rollLimits(trialEdit(document), left, right)
     const targets = snapTargets(document, project.reelId, new Set([left.id, right.id]), playhead.now())
     const offset = right.start - desk.toTick(local(down).x)
     let to = right.start
@@ -173,7 +163,7 @@ export function useTrimDrag(session: DragSession) {
   function slip(down: PointerEvent, clip: Clip): void {
     const document = project.document!
     const { rate } = project.reel!.format
-    const limits = slipLimits(new Edit(document, TRIAL), clip)
+    const limits = slipLimits(trialEdit(document), clip)
     const begin = sourceTimeAt(clip, clip.start)
     let by = 0
     const command = (): CommandInput => ({ type: 'slip', clipIds: [clip.id], by, linked: desk.linked })
@@ -200,7 +190,7 @@ export function useTrimDrag(session: DragSession) {
   function slide(down: PointerEvent, clip: Clip): void {
     const document = project.document!
     const { rate } = project.reel!.format
-    const limits = slideLimits(new Edit(document, TRIAL), clip)
+    const limits = slideLimits(trialEdit(document), clip)
     const targets = snapTargets(document, project.reelId, new Set([clip.id]), playhead.now())
     let by = 0
     const command = (): CommandInput => ({ type: 'slide', clipId: clip.id, by, linked: desk.linked })

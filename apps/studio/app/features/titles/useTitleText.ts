@@ -1,19 +1,10 @@
 import { onScopeDispose } from 'vue'
-import {
-  applyCommand,
-  commandSchema,
-  CommandRefused,
-  shiftRuns,
-  styleRange,
-  type CommandInput,
-  type Params,
-  type TitleClip,
-} from '@dusk/timeline'
+import { shiftRuns, styleRange, type CommandInput, type Params, type TitleClip } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
+import { tried } from '~/features/project/tried'
 import { useTitles } from './titlesStore'
 import { usePlayer } from '~/features/player/usePlayhead'
 
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 /** Pause in typing after which what was typed becomes one step of the history, in milliseconds. */
 const PAUSE = 900
 
@@ -34,12 +25,10 @@ export function useTitleText(clip: () => TitleClip) {
       set: { text, runs: shiftRuns(title.runs, title.text, text) },
     }
     waiting = { command, timer: setTimeout(keep, PAUSE) }
-    try {
-      titles.typed = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
-      player.tryOut(titles.typed)
-    } catch (error) {
-      if (!(error instanceof CommandRefused)) throw error
-    }
+    const typed = tried(project.document!, command)?.project
+    if (!typed) return
+    titles.typed = typed
+    player.tryOut(typed)
   }
 
   function keep(): void {

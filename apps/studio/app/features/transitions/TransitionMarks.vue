@@ -2,7 +2,6 @@
 import { computed, ref, shallowRef } from 'vue'
 import {
   cutOf,
-  Edit,
   formatSeconds,
   snapToFrame,
   snapToSample,
@@ -15,6 +14,7 @@ import { useTransitionActions } from './useTransitionActions'
 import type { Row } from '~/features/timeline/layout'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
+import { trialEdit } from '~/features/project/tried'
 
 /** Transitions on the timeline: where they begin and end, to be selected, made longer, and moved over their cut. */
 const props = defineProps<{ rows: readonly Row[]; width: number; height: number }>()
@@ -26,7 +26,6 @@ const act = useTransitionActions()
 const dragged = shallowRef<{ id: string; before: number; after: number } | null>(null)
 const words = ref('')
 const EDGE = 7
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 
 interface Mark {
   transition: Transition
@@ -91,7 +90,7 @@ function press(down: PointerEvent, mark: Mark): void {
   const snap = (ticks: number) => (track.kind === 'sound' ? snapToSample(ticks) : snapToFrame(cut + ticks, rate) - cut)
   const clip = (id: string | null) => (id ? (document.clips[id] ?? null) : null)
   const room = transitionRoom(
-    new Edit(document, TRIAL),
+    trialEdit(document),
     clip(transition.leftId),
     clip(transition.rightId),
     transition.missing,

@@ -7,6 +7,7 @@ import { usePlayhead } from '~/features/player/usePlayhead'
 import { cutsOn, meantCuts, transitionFor, type Cut } from './cuts'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
+import { tried } from '~/features/project/tried'
 import { useTransitions } from './transitionsStore'
 
 /** Every transition, to be found, tried on the person's own shots, and put on a cut. */
@@ -66,12 +67,12 @@ watch(
     sample.value = null
     if (!cut.value || !project.document) return
     const made = { ...transitionFor(cut.value, 'dissolve', secondsToTicks(1), false), missing: 'hold' as const }
-    const tried = act.tried({ type: 'addTransitions', transitions: [made] })
-    if (!tried) return
+    const joined = tried(project.document!, { type: 'addTransitions', transitions: [made] })
+    if (!joined) return
     const { width, height } = project.reel!.format
     const scale = 128 / Math.max(width, height)
     const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2)
-    const plan = planFrame(tried, project.reelId, cut.value.at, { width: even(width), height: even(height) })
+    const plan = planFrame(joined.project, project.reelId, cut.value.at, { width: even(width), height: even(height) })
     const layer = plan.layers.find((entry): entry is TransitionLayer => entry.kind === 'transition')
     if (layer) sample.value = { ...plan, layers: [layer], passThrough: false }
   },

@@ -1,24 +1,13 @@
-import {
-  applyCommand,
-  commandSchema,
-  CommandRefused,
-  Edit,
-  formatSeconds,
-  secondsToTicks,
-  transitionRoom,
-  type CommandInput,
-  type Transition,
-} from '@dusk/timeline'
+import { formatSeconds, secondsToTicks, transitionRoom, type CommandInput, type Transition } from '@dusk/timeline'
 import { TRANSITIONS } from '@dusk/compositor'
 import { meantCuts, missingWords, transitionFor, type Cut } from './cuts'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
+import { trialEdit } from '~/features/project/tried'
 import { useTransitions } from './transitionsStore'
 import { useSelection } from '~/features/timeline/useSelection'
 import { usePlayhead } from '~/features/player/usePlayhead'
-
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 
 /** Putting transitions in, changing and removing them, from keys, menus, the gallery and the timeline. */
 export function useTransitionActions() {
@@ -43,7 +32,7 @@ export function useTransitionActions() {
     let words: string | null = null
     for (const cut of cuts) {
       const made = transitionFor(cut, kind, wanted, isSound(cut))
-      const room = transitionRoom(new Edit(document, TRIAL), cut.left, cut.right, 'shorten')
+      const room = transitionRoom(trialEdit(document), cut.left, cut.right, 'shorten')
       const got = Math.min(wanted, room.before + room.after)
       if (cut.left && cut.right) words ??= missingWords(wanted, got, formatSeconds)
       // Less than a tenth of a second would not be seen as a change at all.
@@ -114,7 +103,7 @@ export function useTransitionActions() {
         kind: transition.kind,
         settings: transition.settings,
       }
-      const room = transitionRoom(new Edit(document, TRIAL), cut.left, cut.right, 'shorten')
+      const room = transitionRoom(trialEdit(document), cut.left, cut.right, 'shorten')
       return {
         ...made,
         missing: room.before + room.after < secondsToTicks(0.1) ? ('hold' as const) : transition.missing,
@@ -131,16 +120,6 @@ export function useTransitionActions() {
         .map((clip) => clip.id),
     )
     return meantCuts(document, project.reelId, ids, playhead.now()).filter((cut) => cut.left && cut.right)
-  }
-
-  /** Whether a change of the document would be taken, without making it. */
-  function tried(input: CommandInput) {
-    try {
-      return applyCommand(project.document!, commandSchema.parse(input), TRIAL).project
-    } catch (error) {
-      if (error instanceof CommandRefused) return null
-      throw error
-    }
   }
 
   /** Lets the selected clips, or the one in front, come or go over the standard length. */
@@ -161,5 +140,5 @@ export function useTransitionActions() {
     project.perform({ type: 'addTransitions', transitions })
   }
 
-  return { fade, plan, put, use, remove, copyToTrack, tried, nameOf }
+  return { fade, plan, put, use, remove, copyToTrack, nameOf }
 }

@@ -1,5 +1,6 @@
 import { TICKS_PER_SECOND, cutOf } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
+import { tried } from '~/features/project/tried'
 import type { DropPlace, DropPreview, TimelineDrop } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import { nearestCut, type Cut } from './cuts'
@@ -22,7 +23,7 @@ export function useTransitionDrop(): TimelineDrop {
     const cut = track ? nearestCut(document, track.id, desk.toTick(at.x), reach) : null
     if (!cut) return refuse('on a cut, or on the start or end of a clip')
     const plan = act.plan([cut], kind)!
-    const put = act.tried(plan.command)?.transitions[plan.list[0]!.id]
+    const put = tried(project.document!, plan.command)?.project.transitions[plan.list[0]!.id]
     if (!put) return refuse('there is no room for it here')
     const place = cutOf(put, (id) => document.clips[id])!
     const ghosts = [{ trackId: cut.trackId, start: place - put.before, length: put.before + put.after }]

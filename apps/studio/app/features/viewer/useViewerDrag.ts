@@ -1,10 +1,7 @@
 import { shallowRef, type Ref } from 'vue'
 import {
-  applyCommand,
   changeAt,
   clipLook,
-  commandSchema,
-  CommandRefused,
   fitScale,
   invert,
   isAnimated,
@@ -22,11 +19,11 @@ import { pointerDrag } from '~/features/ui/pointerDrag'
 import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
+import { tried } from '~/features/project/tried'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 
 /** Screen pixels within which a drag sticks to a guide line. */
 const STICK = 7
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 
 type Patch = Record<string, Animated | null>
 
@@ -52,13 +49,10 @@ export function useViewerDrag(scale: Ref<number>) {
   }
 
   function tryOut(command: CommandInput): void {
-    try {
-      const next = applyCommand(project.document!, commandSchema.parse(command), TRIAL).project
-      trial.value = next
-      player.tryOut(next)
-    } catch (error) {
-      if (!(error instanceof CommandRefused)) throw error
-    }
+    const next = tried(project.document!, command)?.project
+    if (!next) return
+    trial.value = next
+    player.tryOut(next)
   }
 
   /** Follows the pointer. `make` gives the settings for where it is; each clip's are one command of the whole. */

@@ -1,17 +1,7 @@
-import {
-  applyCommand,
-  clipEnd,
-  clipsOn,
-  commandSchema,
-  CommandRefused,
-  frameToTicks,
-  TICKS_PER_SAMPLE,
-  type CommandInput,
-  type Project,
-} from '@dusk/timeline'
+import { clipEnd, clipsOn, frameToTicks, TICKS_PER_SAMPLE, type CommandInput, type Project } from '@dusk/timeline'
+import { tried } from '~/features/project/tried'
 import type { RecordingFacts } from './recordingStore'
 
-const TRIAL = '00000000-0000-4000-8000-000000000000'
 /** How near to a clip's beginning a recording may begin to be one of that clip. */
 const NEAR = frameToTicks(15, { num: 30, den: 1 })
 
@@ -62,10 +52,5 @@ export function withoutEarlier(project: Project, { reelId, trackId, from, to }: 
   const end = Math.max(0, ...clipsOn(project, trackId).map(clipEnd))
   const cut = { type: 'cutOut', reelId, trackId, scope: 'track', closeUp: false, from, to: to ?? end } as const
   if (cut.to <= from) return null
-  try {
-    return applyCommand(project, commandSchema.parse(cut), TRIAL).project
-  } catch (error) {
-    if (!(error instanceof CommandRefused)) throw error
-    return null
-  }
+  return tried(project, cut)?.project ?? null
 }

@@ -1,0 +1,17 @@
+import { applyCommand, commandSchema, CommandRefused, Edit, type CommandInput, type Project } from '@dusk/timeline'
+
+/** What is only tried out makes entities by this id; none of them is ever kept. */
+const TRIAL = '00000000-0000-4000-8000-000000000000'
+
+/** A document with a command carried out, without anybody having asked for it; `null` where it is refused. */
+export function tried(project: Project, input: CommandInput): ReturnType<typeof applyCommand> | null {
+  try {
+    return applyCommand(project, commandSchema.parse(input), TRIAL)
+  } catch (error) {
+    if (error instanceof CommandRefused) return null
+    throw error
+  }
+}
+
+/** A document opened for asking what could be done to it: limits of trims, room for transitions. */
+export const trialEdit = (project: Project): Edit => new Edit(project, TRIAL)
