@@ -142,7 +142,7 @@ export function halve(src: usize, sw: i32, sh: i32, dst: usize): void {
     const out = dst + <usize>(y * dw) * 4
     let x = 0
     // Two pixels at a time: the sums of neighbours lie side by side and are brought together by swapping halves.
-    for (const even = sw >> 2 << 1; x < even; x += 2) {
+    for (const even = (sw >> 2) << 1; x < even; x += 2) {
       const t = v128.load(top + <usize>x * 8)
       const b = v128.load(bottom + <usize>x * 8)
       const low = i16x8.add(i16x8.extend_low_i8x16_u(t), i16x8.extend_low_i8x16_u(b))

@@ -10,3 +10,24 @@ export { dissolve, mixByMap, lightMap, addUp, average, addLight, towards, thin }
 export { drawMesh, shiftColours, shiftRows, pixelate } from './warp'
 export { lookUp } from './lut'
 export { unsharp, vignette, grain } from './texture'
+export { drawLines, emboss } from './outline'
+export { deviation, calm, calmest } from './calm'
+export { halftone, cells, scatter, rowGain, gainColours, softDisc, moveRect } from './pattern'
+export {
+  farAway,
+  nearLine,
+  awayFromLine,
+  crossRows,
+  signInside,
+  boxDistance,
+  slopeDistance,
+  cover,
+  joinCover,
+  invertCover,
+  mixByCover,
+  keepCovered,
+  spreadCover,
+  softenCover,
+  stretchCover,
+} from './mask'
+export { keyColours, keyLuma, despill, showCover } from './key'

@@ -7,9 +7,8 @@ function bayerRow(y: i32): u64 {
   let row: u64 = 0
   for (let x = 0; x < 8; x++) {
     const d = x ^ y
-    const value =
-      ((d & 1) << 5) | ((y & 1) << 4) | ((d & 2) << 2) | ((y & 2) << 1) | ((d & 4) >> 1) | ((y & 4) >> 2)
-    row |= <u64>value << (x << 3)
+    const value = ((d & 1) << 5) | ((y & 1) << 4) | ((d & 2) << 2) | ((y & 2) << 1) | ((d & 4) >> 1) | ((y & 4) >> 2)
+    row |= (<u64>value) << (x << 3)
   }
   return row
 }
@@ -74,7 +73,7 @@ export function lookUp(pixels: usize, width: i32, y0: i32, y1: i32, lut: usize, 
           i32x4.dot_i16x8_s(near, i32x4.splat((w1 << 16) | w0)),
           i32x4.dot_i16x8_s(far, i32x4.splat((f3 << 16) | w2)),
         ),
-        i32x4.splat(((<i32>(dither >> (<u64>(x & 7) << 3)) & 63) << 14) + 8192),
+        i32x4.splat((((<i32>(dither >> ((<u64>(x & 7)) << 3))) & 63) << 14) + 8192),
       )
       const words = i32x4.shr_s(sum, 20)
       const half = i16x8.narrow_i32x4_s(words, words)

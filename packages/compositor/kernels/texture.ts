@@ -55,7 +55,7 @@ export function vignette(
 
 // @ts-ignore: decorator
 @inline
-function hashed(x: i32, y: i32, seed: i32): i32 {
+export function hashed(x: i32, y: i32, seed: i32): i32 {
   let h = (x * 0x1f123bb5) ^ (y * 0x5f356495) ^ (seed * 0x2545f491)
   h = (h ^ (h >>> 15)) * 0x2c1b3c6d
   h = (h ^ (h >>> 12)) * 0x297a2d39

@@ -200,6 +200,178 @@ export interface Kernels {
     amount: number,
     colour: number,
   ): void
+  drawLines(
+    src: number,
+    dst: number,
+    w: number,
+    h: number,
+    gain: number,
+    floor: number,
+    keep: number,
+    lineR: number,
+    lineG: number,
+    lineB: number,
+    groundR: number,
+    groundG: number,
+    groundB: number,
+    y0: number,
+    y1: number,
+  ): void
+  emboss(
+    src: number,
+    dst: number,
+    w: number,
+    h: number,
+    dx: number,
+    dy: number,
+    gain: number,
+    keep: number,
+    y0: number,
+    y1: number,
+  ): void
+  deviation(src: number, mean: number, dst: number, n: number): void
+  calm(pixels: number, mean: number, spread: number, n: number, level: number, amount: number, skin: number): void
+  calmest(mean: number, spread: number, dst: number, w: number, h: number, off: number, y0: number, y1: number): void
+  halftone(
+    src: number,
+    dst: number,
+    w: number,
+    h: number,
+    cell: number,
+    cos: number,
+    sin: number,
+    own: number,
+    inkR: number,
+    inkG: number,
+    inkB: number,
+    paperR: number,
+    paperG: number,
+    paperB: number,
+    y0: number,
+    y1: number,
+  ): void
+  cells(
+    src: number,
+    dst: number,
+    w: number,
+    h: number,
+    sites: number,
+    columns: number,
+    size: number,
+    seam: number,
+    y0: number,
+    y1: number,
+  ): void
+  scatter(src: number, dst: number, w: number, h: number, seed: number, reach: number, y0: number, y1: number): void
+  rowGain(pixels: number, w: number, h: number, gains: number): void
+  gainColours(pixels: number, n: number, r: number, g: number, b: number): void
+  softDisc(
+    pixels: number,
+    w: number,
+    h: number,
+    cx: number,
+    cy: number,
+    rx: number,
+    ry: number,
+    cos: number,
+    sin: number,
+    r: number,
+    g: number,
+    b: number,
+    strength: number,
+    soft: number,
+    paint: number,
+  ): void
+  moveRect(
+    src: number,
+    dst: number,
+    w: number,
+    h: number,
+    x: number,
+    y: number,
+    rw: number,
+    rh: number,
+    toX: number,
+    toY: number,
+  ): void
+  farAway(distance: number, n: number, value: number): void
+  nearLine(
+    distance: number,
+    w: number,
+    h: number,
+    x0: number,
+    y0: number,
+    x1: number,
+    y1: number,
+    width: number,
+    reach: number,
+  ): void
+  awayFromLine(
+    distance: number,
+    w: number,
+    h: number,
+    x0: number,
+    y0: number,
+    x1: number,
+    y1: number,
+    width: number,
+    reach: number,
+  ): void
+  crossRows(turns: number, w: number, h: number, x0: number, y0: number, x1: number, y1: number): void
+  signInside(turns: number, distance: number, w: number, h: number): void
+  boxDistance(
+    distance: number,
+    w: number,
+    h: number,
+    cx: number,
+    cy: number,
+    hx: number,
+    hy: number,
+    cos: number,
+    sin: number,
+    corner: number,
+    round: number,
+  ): void
+  slopeDistance(
+    distance: number,
+    w: number,
+    h: number,
+    x0: number,
+    y0: number,
+    dx: number,
+    dy: number,
+    round: number,
+  ): void
+  cover(
+    distance: number,
+    plane: number,
+    n: number,
+    inner: number,
+    outer: number,
+    opacity: number,
+    invert: number,
+    straight: number,
+  ): void
+  joinCover(plane: number, other: number, n: number, mode: number): void
+  invertCover(plane: number, n: number): void
+  mixByCover(before: number, after: number, dst: number, plane: number, n: number, weight: number): void
+  keepCovered(pixels: number, plane: number, n: number): void
+  spreadCover(src: number, dst: number, w: number, h: number, radius: number, most: number, down: number): void
+  softenCover(src: number, dst: number, w: number, h: number, radius: number, down: number): void
+  stretchCover(plane: number, n: number, low: number, high: number): void
+  keyColours(
+    src: number,
+    plane: number,
+    n: number,
+    samples: number,
+    count: number,
+    tolerance: number,
+    soft: number,
+    shade: number,
+  ): void
+  keyLuma(src: number, plane: number, n: number, low: number, high: number, soft: number): void
+  despill(pixels: number, n: number, cb: number, cr: number, amount: number): void
+  showCover(pixels: number, plane: number, w: number, h: number, size: number, matte: number): void
   fill(dst: number, n: number, colour: number): void
   premultiply(pixels: number, n: number): void
 }

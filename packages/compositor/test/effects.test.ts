@@ -12,6 +12,8 @@ function scene(): Uint8Array {
     const [n, c] = [i >> 2, i & 3]
     const [x, y] = [n % WIDTH, Math.floor(n / WIDTH)]
     if (c === 3) return 255
+    // The lowest rows are skin, a little rough.
+    if (y >= 38 && x < 40) return [205, 150, 126][c]! + ((noise[n]! & 15) - 8)
     const smooth = [x * 4, y * 5, 255 - (x + y) * 2][c]!
     return x < 40 ? smooth : (smooth + noise[n]!) >> 1
   })
@@ -72,9 +74,12 @@ const ABRUPT = new Set(['posterise', 'solarise', 'inkOnly', 'oneHue', 'heat'])
 /** Corrections do nothing before something is set. */
 const NEUTRAL = new Set(['tone', 'balance', 'levels', 'threeTones'])
 
+/** What tears stripes or squares out: several of them have to lie in so small a picture. */
+const SMALL = new Set(['tear', 'dataRot', 'blocks'])
+
 describe('picture effects', () => {
   it('have families, names and presets of their own, all within their settings', () => {
-    expect(PICTURE_EFFECTS.length).toBeGreaterThanOrEqual(30)
+    expect(PICTURE_EFFECTS.length).toBeGreaterThanOrEqual(70)
     const ids = new Set<string>()
     for (const kind of PICTURE_EFFECTS) {
       expect(kind.family in EFFECT_FAMILIES).toBe(true)
@@ -112,9 +117,11 @@ describe('picture effects', () => {
     for (const kind of PICTURE_EFFECTS) {
       const looks = [...(NEUTRAL.has(kind.id) ? [] : [{}]), ...kind.presets.map((entry) => entry.settings)]
       for (const settings of looks) {
-        const out = await drawn(stackOf(kind.id, settings), { time: 0.7, scale: kind.id === 'tear' ? 0.3 : 1 })
-        expect(apart(out, SCENE).mean, `${kind.id} ${JSON.stringify(settings)}`).toBeGreaterThan(0.3)
-        expect(out[(24 * WIDTH + 20) * 4 + 3]).toBe(255)
+        const out = await drawn(stackOf(kind.id, settings), { time: 0.7, scale: SMALL.has(kind.id) ? 0.3 : 1 })
+        // Specks and scratches change few pixels, and those much.
+        const { mean, most } = apart(out, SCENE)
+        expect(mean > 0.3 || most > 60 ? '' : `${mean} ${most}`, `${kind.id} ${JSON.stringify(settings)}`).toBe('')
+        if (kind.family !== 'key') expect(out[(24 * WIDTH + 20) * 4 + 3], kind.id).toBe(255)
       }
     }
   }, 60_000)

@@ -23,6 +23,15 @@ const RUNS: Partial<Record<KernelName, { count: number; addresses: Record<number
   thin: { count: 1, addresses: { 0: 4 } },
   unsharp: { count: 3, addresses: { 0: 4, 1: 4, 2: 4 } },
   premultiply: { count: 1, addresses: { 0: 4 } },
+  deviation: { count: 3, addresses: { 0: 4, 1: 4, 2: 4 } },
+  calm: { count: 3, addresses: { 0: 4, 1: 4, 2: 4 } },
+  gainColours: { count: 1, addresses: { 0: 4 } },
+  cover: { count: 2, addresses: { 0: 4, 1: 1 } },
+  mixByCover: { count: 4, addresses: { 0: 4, 1: 4, 2: 4, 3: 1 } },
+  keepCovered: { count: 2, addresses: { 0: 4, 1: 1 } },
+  keyColours: { count: 2, addresses: { 0: 4, 1: 1 } },
+  keyLuma: { count: 2, addresses: { 0: 4, 1: 1 } },
+  despill: { count: 1, addresses: { 0: 4 } },
 }
 
 /** Kernels that draw rows `from` to `to` of their own accord, and how many pixels a row has. */
@@ -36,6 +45,12 @@ const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number
   vignette: { from: 2, to: 3, width: 1 },
   grain: { from: 2, to: 3, width: 1 },
   yuvToHalfRgba: { from: 11, to: 12, width: 3 },
+  drawLines: { from: 13, to: 14, width: 2 },
+  emboss: { from: 8, to: 9, width: 2 },
+  calmest: { from: 6, to: 7, width: 3 },
+  halftone: { from: 14, to: 15, width: 2 },
+  cells: { from: 8, to: 9, width: 2 },
+  scatter: { from: 6, to: 7, width: 2 },
 }
 
 /** Kernels over a number of rows: which argument counts them, how wide they are, and bytes per row of each address. */

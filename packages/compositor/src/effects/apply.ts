@@ -80,23 +80,13 @@ export class EffectPainter {
   }
 
   private run(steps: readonly Step[], picture: Picture, bounds: Bounds, scale: number, time: number): void {
-    const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time)
+    const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time, this.luts)
     for (let i = 0; i < steps.length;) {
       const run: Step[] = []
       while (i < steps.length && 'colour' in steps[i]!.kind) run.push(steps[i++]!)
-      if (run.length > 0) this.recolour(run, picture)
+      if (run.length > 0) recolour(run, stage)
       else this.draw(steps[i++]!, stage)
     }
-  }
-
-  /** Neighbouring colour effects as one table. */
-  private recolour(run: readonly Step[], picture: Picture): void {
-    const name = JSON.stringify(run.map(({ kind, settings, strength }) => [kind.id, settings, strength]))
-    const changes = run.map(({ kind, settings, strength }) =>
-      mixed('colour' in kind ? kind.colour(settings) : () => {}, strength),
-    )
-    const lut = this.luts.get(name, (rgb) => changes.forEach((change) => change(rgb)))
-    this.engine.kernels.lookUp(picture.address(), picture.width, 0, picture.height, lut.address, lut.size, lut.axis)
   }
 
   private draw({ kind, settings, strength }: Step, stage: EffectStage): void {
@@ -109,6 +99,15 @@ export class EffectPainter {
     engine.kernels.dissolve(before.address(), picture.address(), picture.address(), pixels, weight)
     before.release()
   }
+}
+
+/** Neighbouring colour effects as one table. */
+function recolour(run: readonly Step[], stage: EffectStage): void {
+  const name = JSON.stringify(run.map(({ kind, settings, strength }) => [kind.id, settings, strength]))
+  const changes = run.map(({ kind, settings, strength }) =>
+    mixed('colour' in kind ? kind.colour(settings) : () => {}, strength),
+  )
+  stage.recolour(name, (rgb) => changes.forEach((change) => change(rgb)))
 }
 
 /** A change mixed with the colour before it. */

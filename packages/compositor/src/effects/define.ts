@@ -12,6 +12,7 @@ export const EFFECT_FAMILIES = {
   stylise: 'Stylise',
   bend: 'Bend',
   glitch: 'Glitch',
+  key: 'Key and cut-out',
 } as const
 export type EffectFamily = keyof typeof EFFECT_FAMILIES
 

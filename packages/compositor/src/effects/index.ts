@@ -1,3 +1,40 @@
+import { corners } from './bend/corners'
+import { drops } from './bend/drops'
+import { kaleidoscope } from './bend/kaleidoscope'
+import { lens } from './bend/lens'
+import { ripple } from './bend/ripple'
+import { shake } from './bend/shake'
+import { swirl } from './bend/swirl'
+import { tiles } from './bend/tiles'
+import { frosted } from './blur/frosted'
+import { roundFocus } from './blur/roundFocus'
+import { softSkin } from './blur/softSkin'
+import { tiltShift } from './blur/tiltShift'
+import { calmNoise } from './detail/calmNoise'
+import { haze } from './detail/haze'
+import { dust } from './film/dust'
+import { fadedPrint } from './film/fadedPrint'
+import { filmGate } from './film/gate'
+import { oldTape } from './film/oldTape'
+import { projector } from './film/projector'
+import { scratches } from './film/scratches'
+import { blocks } from './glitch/blocks'
+import { dataRot } from './glitch/dataRot'
+import { lostSync } from './glitch/lostSync'
+import { scanLines } from './glitch/scanLines'
+import { cutShape, keyColour, keyLight } from './key/keyColour'
+import { bloom } from './light/bloom'
+import { flare } from './light/flare'
+import { flicker } from './light/flicker'
+import { gradientTint } from './light/gradientTint'
+import { leaks } from './light/leaks'
+import { rays } from './light/rays'
+import { crystal } from './stylise/crystal'
+import { emboss } from './stylise/emboss'
+import { halftone } from './stylise/halftone'
+import { edges, ink, sketch } from './stylise/lines'
+import { oil } from './stylise/oil'
+import { pixelQuay } from './stylise/pixelQuay'
 import { bulge, mirror, wave } from './bend/bends'
 import { blur, mosaic, motion, spinBlur, zoomBlur } from './blur/blurs'
 import { balance } from './correction/balance'
@@ -30,12 +67,30 @@ export const PICTURE_EFFECTS: readonly EffectKind[] = [
   zoomBlur,
   spinBlur,
   mosaic,
+  tiltShift,
+  roundFocus,
+  softSkin,
+  frosted,
   sharpen,
   clarity,
+  haze,
+  calmNoise,
   glow,
   vignette,
   wash,
+  gradientTint,
+  bloom,
+  rays,
+  flare,
+  leaks,
+  flicker,
   grain,
+  dust,
+  scratches,
+  filmGate,
+  projector,
+  oldTape,
+  fadedPrint,
   posterise,
   twoTone,
   oneColour,
@@ -43,11 +98,34 @@ export const PICTURE_EFFECTS: readonly EffectKind[] = [
   inkOnly,
   solarise,
   negative,
+  sketch,
+  ink,
+  edges,
+  emboss,
+  halftone,
+  oil,
+  pixelQuay,
+  crystal,
   wave,
   bulge,
   mirror,
+  ripple,
+  swirl,
+  lens,
+  kaleidoscope,
+  tiles,
+  shake,
+  corners,
+  drops,
   split,
   tear,
+  blocks,
+  scanLines,
+  lostSync,
+  dataRot,
+  keyColour,
+  keyLight,
+  cutShape,
 ]
 
 const byId = new Map(PICTURE_EFFECTS.map((kind) => [kind.id, kind]))

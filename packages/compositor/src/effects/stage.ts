@@ -2,6 +2,8 @@ import type { Engine } from '../engine'
 import { blurWide } from '../layers/blur'
 import type { LayerPainter } from '../layers/layerPainter'
 import { Picture } from '../picture'
+import type { LutStore } from './colour/lut'
+import type { ColourChange } from './define'
 
 /** Where the picture lies in its sheet, in pixels: the rest is what effects may reach into. */
 export interface Bounds {
@@ -23,6 +25,7 @@ export class EffectStage {
     readonly scale: number,
     /** The owner's time in seconds, for what moves by itself. */
     readonly time: number,
+    private readonly luts: LutStore,
   ) {}
 
   get pixels(): number {
@@ -53,5 +56,12 @@ export class EffectStage {
   /** Blurs a sheet in place, by standard deviations in pixels. */
   blur(picture: Picture, across: number, down: number): void {
     blurWide(this.engine, this.painter, picture, across, down)
+  }
+
+  /** Changes every colour of the picture. @param name says what `change` does: the same name, the same change */
+  recolour(name: string, change: ColourChange): void {
+    const { picture } = this
+    const lut = this.luts.get(name, change)
+    this.engine.kernels.lookUp(picture.address(), picture.width, 0, picture.height, lut.address, lut.size, lut.axis)
   }
 }

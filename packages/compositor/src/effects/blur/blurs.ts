@@ -1,9 +1,8 @@
 import { sinCosDegrees } from '@dusk/timeline'
 import { definePicture, degrees, num, number, percent, pixels, preset } from '../define'
-import type { EffectStage } from '../stage'
-
-/** Pixels around something that a blur of this standard deviation reaches. */
-const reachOf = (sigma: number) => Math.ceil(sigma * 3) + 1
+import { about, averaged } from '../tools/averaged'
+import { centre, centreOf } from '../tools/place'
+import { reachOf } from './focus'
 
 export const blur = definePicture({
   id: 'blur',
@@ -18,24 +17,6 @@ export const blur = definePicture({
     stage.blur(stage.picture, sigma, sigma)
   },
 })
-
-/** The mean of several copies of the picture, each laid by a matrix. */
-function averaged(stage: EffectStage, count: number, matrixOf: (t: number) => number[]): void {
-  const { engine, picture } = stage
-  const { kernels, heap } = engine
-  const values = stage.pixels * 4
-  const sums = heap.allocate(values * 4)
-  kernels.fill(sums, values, 0)
-  const one = stage.sheet()
-  for (let i = 0; i < count; i++) {
-    kernels.fill(one.address(), stage.pixels, 0)
-    stage.lay(picture, matrixOf(count === 1 ? 0 : i / (count - 1) - 0.5), 1, one)
-    kernels.addUp(one.address(), sums, values)
-  }
-  kernels.average(sums, picture.address(), values, count)
-  heap.release(sums)
-  one.release()
-}
 
 export const motion = definePicture({
   id: 'motion',
@@ -53,17 +34,6 @@ export const motion = definePicture({
   },
 })
 
-/** Size and turning about the middle of the picture. */
-function about(stage: EffectStage, settings: Record<string, unknown> | object, size: number, angle: number): number[] {
-  const { x, y, width, height } = stage.bounds
-  const cx = x + (width * Number((settings as Record<string, unknown>).x)) / 100
-  const cy = y + (height * Number((settings as Record<string, unknown>).y)) / 100
-  const [sin, cos] = sinCosDegrees(angle)
-  const [a, b] = [cos * size, sin * size]
-  return [a, b, -b, a, cx - a * cx + b * cy, cy - b * cx - a * cy]
-}
-const centre = [percent('x', 'Middle across', 50), percent('y', 'Middle down', 50)]
-
 export const zoomBlur = definePicture({
   id: 'zoomBlur',
   name: 'Zoom blur',
@@ -72,7 +42,7 @@ export const zoomBlur = definePicture({
   params: [percent('amount', 'Amount', 20), ...centre],
   draw(stage, settings) {
     const amount = num(settings, 'amount') / 100
-    averaged(stage, 16, (t) => about(stage, settings, 1 + amount * (t + 0.5), 0))
+    averaged(stage, 16, (t) => about(centreOf(stage, settings), 1 + amount * (t + 0.5), 0))
   },
 })
 
@@ -84,7 +54,7 @@ export const spinBlur = definePicture({
   params: [number('angle', 'Angle', 0, 90, 12, { unit: '°', digits: 0 }), ...centre],
   draw(stage, settings) {
     const angle = num(settings, 'angle')
-    averaged(stage, 16, (t) => about(stage, settings, 1, angle * t))
+    averaged(stage, 16, (t) => about(centreOf(stage, settings), 1, angle * t))
   },
 })
 

@@ -1,4 +1,5 @@
 import { definePicture, num, percent, pixels, preset, seed } from '../define'
+import { die } from '../tools/dice'
 
 export const split = definePicture({
   id: 'split',
@@ -15,13 +16,6 @@ export const split = definePicture({
     copy.release()
   },
 })
-
-/** A die for a row at a moment: 0 to 1, the same everywhere. */
-function die(n: number, seeded: number): number {
-  let h = Math.imul(n ^ Math.imul(seeded, 0x9e3779b1), 0x85ebca6b)
-  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35)
-  return ((h ^ (h >>> 16)) >>> 0) / 2 ** 32
-}
 
 export const tear = definePicture({
   id: 'tear',

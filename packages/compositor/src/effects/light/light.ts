@@ -1,5 +1,5 @@
-import { BLEND_MODES } from '@dusk/timeline'
 import { colour, definePicture, num, percent, pixels, preset, swing } from '../define'
+import { brightParts, shine } from './bright'
 
 export const glow = definePicture({
   id: 'glow',
@@ -13,22 +13,10 @@ export const glow = definePicture({
   ],
   reach: (settings, scale) => Math.ceil(num(settings, 'radius') * scale * 2),
   draw(stage, settings) {
-    const { engine, picture } = stage
-    const { kernels } = engine
-    const bright = stage.copy()
-    const from = (num(settings, 'from') / 100) * 255
-    // Only what lies above the level is left, and that is stretched to the whole.
-    kernels.addLight(bright.address(), stage.pixels, -from, -from, -from)
+    const bright = brightParts(stage, num(settings, 'from') / 100)
     const sigma = num(settings, 'radius') * stage.scale
     stage.blur(bright, sigma, sigma)
-    const strength = (num(settings, 'amount') / 100) * (255 / Math.max(40, 255 - from))
-    for (let left = strength; left > 0.001; left -= 1) {
-      const part = stage.sheet()
-      part.pixels().set(bright.pixels())
-      if (left < 1) kernels.thin(part.address(), stage.pixels, left)
-      kernels.blendPixels(part.address(), picture.address(), stage.pixels, BLEND_MODES.indexOf('screen'))
-      part.release()
-    }
+    shine(stage, bright, num(settings, 'amount') / 100)
     bright.release()
   },
 })
