@@ -138,6 +138,10 @@ await measureDesk('timeline, 100 tracks and 5,000 clips', 4873, async (desk, row
     .locator('[data-testid="timeline-body"] [data-clip]')
     .first()
     .click({ position: { x: 4, y: 8 } })
+  await page
+    .getByText(/every edit kept/)
+    .waitFor({ timeout: 120_000 })
+    .catch(() => errors.push('never kept what was edited before'))
   const before = await document()
   // The end is trimmed to the playhead, extended by a frame, and both are taken back, done again and taken back.
   for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight')

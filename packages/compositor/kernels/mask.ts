@@ -180,7 +180,7 @@ export function cover(
   straight: i32,
 ): void {
   const wide = max<f32>(inner + outer, 1)
-  const from = inner + outer < 1 ? <f32>0.5 : outer
+  const from: f32 = (outer - inner + wide) / 2
   for (let i: usize = 0, end = <usize>n; i < end; i++) {
     const t = unit((from - load<f32>(distance + i * 4)) / wide)
     const k: f32 = straight != 0 ? t : t * t * (3 - 2 * t)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { IDENTITY, paramsSchema, resolveParams, type EffectsPlan, type FramePlan } from '@dusk/timeline'
+import { IDENTITY, maskPlan, paramsSchema, resolveParams, type EffectsPlan, type FramePlan } from '@dusk/timeline'
 import { Compositor, EFFECT_FAMILIES, Picture, PICTURE_EFFECTS, pictureEffect, type EffectKind } from '../src/index'
 import { bytes, engine } from './helpers'
 
@@ -72,7 +72,7 @@ const colours = PICTURE_EFFECTS.filter((kind) => 'colour' in kind)
 /** Effects whose colours jump or bend too sharply for any table: only most of their pixels come near. */
 const ABRUPT = new Set(['posterise', 'solarise', 'inkOnly', 'oneHue', 'heat'])
 /** Corrections do nothing before something is set. */
-const NEUTRAL = new Set(['tone', 'balance', 'levels', 'threeTones'])
+const NEUTRAL = new Set(['tone', 'balance', 'levels', 'threeTones', 'cutAway'])
 
 /** What tears stripes or squares out: several of them have to lie in so small a picture. */
 const SMALL = new Set(['tear', 'dataRot', 'blocks'])
@@ -133,6 +133,31 @@ describe('picture effects', () => {
       const mean = SCENE.map((value, i) => (value + all[i]!) >> 1)
       expect(apart(half, mean).most, id).toBeLessThanOrEqual(2)
     }
+  })
+
+  it('act where their mask covers, colours and pictures alike; a mask by itself leaves what it covers', async () => {
+    const half = maskPlan(
+      {
+        shapes: [
+          { id: 'm', kind: 'rectangle', mode: 'add', settings: { position: [25, 50], size: [50, 100], outer: 0 } },
+        ],
+      },
+      0,
+    )
+    for (const id of ['negative', 'wash', 'mosaic']) {
+      const [all, masked] = [await drawn(stackOf(id)), await drawn([{ ...stackOf(id)[0]!, mask: half }])]
+      for (const [x, wanted] of [
+        [10, all],
+        [50, SCENE],
+      ] as const) {
+        const i = (20 * WIDTH + x) * 4
+        expect([...masked.slice(i, i + 3)], `${id} at ${x}`).toEqual([...wanted.slice(i, i + 3)])
+      }
+    }
+    const cut = await drawn([{ ...stackOf('cutAway')[0]!, mask: half }])
+    const i = (20 * WIDTH + 10) * 4
+    expect([...cut.slice(i, i + 3)]).toEqual([...SCENE.slice(i, i + 3)])
+    expect([...cut.slice((20 * WIDTH + 50) * 4, (20 * WIDTH + 50) * 4 + 3)]).toEqual([0, 0, 0])
   })
 
   it('come one after the other, neighbouring colours as one table', async () => {

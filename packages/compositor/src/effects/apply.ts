@@ -1,7 +1,16 @@
-import { invert, multiply, resolveParams, type EffectsPlan, type Matrix, type PlacedLayer } from '@dusk/timeline'
+import {
+  invert,
+  multiply,
+  resolveParams,
+  type EffectsPlan,
+  type MaskPlan,
+  type Matrix,
+  type PlacedLayer,
+} from '@dusk/timeline'
 import type { Engine } from '../engine'
 import type { Paint } from '../layers/frameStyle'
 import type { LayerPainter } from '../layers/layerPainter'
+import { MaskPainter } from '../masks/maskPainter'
 import { Picture } from '../picture'
 import { LutStore } from './colour/lut'
 import type { ColourChange, EffectKind, EffectSettings } from './define'
@@ -19,17 +28,20 @@ interface Step {
   settings: EffectSettings
   /** 0 to 1. */
   strength: number
+  mask?: MaskPlan
 }
 
 /** Draws effects on pictures. */
 export class EffectPainter {
   private readonly luts: LutStore
+  private readonly masks: MaskPainter
 
   constructor(
     private readonly engine: Engine,
     private readonly painter: LayerPainter,
   ) {
     this.luts = new LutStore(engine)
+    this.masks = new MaskPainter(engine)
   }
 
   /**
@@ -77,26 +89,36 @@ export class EffectPainter {
 
   release(): void {
     this.luts.release()
+    this.masks.release()
   }
 
   private run(steps: readonly Step[], picture: Picture, bounds: Bounds, scale: number, time: number): void {
     const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time, this.luts)
     for (let i = 0; i < steps.length;) {
       const run: Step[] = []
-      while (i < steps.length && 'colour' in steps[i]!.kind) run.push(steps[i++]!)
+      while (i < steps.length && 'colour' in steps[i]!.kind && !steps[i]!.mask) run.push(steps[i++]!)
       if (run.length > 0) recolour(run, stage)
       else this.draw(steps[i++]!, stage)
     }
   }
 
-  private draw({ kind, settings, strength }: Step, stage: EffectStage): void {
-    if (!('draw' in kind)) return
-    const before = strength < 1 ? stage.copy() : null
-    kind.draw(stage, settings)
+  private draw(step: Step, stage: EffectStage): void {
+    const { kind, settings, strength, mask } = step
+    const { picture, engine, pixels, bounds, scale } = stage
+    const { width, height } = picture
+    const outside = 'draw' in kind && kind.outside === true
+    if (outside && !mask) return
+    const before = strength < 1 || mask ? stage.copy() : null
+    if ('draw' in kind) kind.draw(stage, settings)
+    else recolour([{ ...step, strength: 1 }], stage)
     if (!before) return
-    const { picture, engine, pixels } = stage
-    const weight = Math.round(strength * 32_768)
-    engine.kernels.dissolve(before.address(), picture.address(), picture.address(), pixels, weight)
+    const [was, is] = [before.address(), picture.address()]
+    if (!mask || outside) engine.kernels.dissolve(was, is, is, pixels, Math.round(strength * 32_768))
+    if (mask) {
+      const plane = this.masks.plane(mask, { width, height, bounds, scale })
+      if (outside) engine.kernels.mixByCover(is, was, is, plane, pixels, 1)
+      else engine.kernels.mixByCover(was, is, is, plane, pixels, strength)
+    }
     before.release()
   }
 }
@@ -124,8 +146,9 @@ function mixed(change: ColourChange, strength: number): ColourChange {
 
 /** What is to be drawn: effects this version does not know are passed over. */
 function stepsOf({ stack }: EffectsPlan): Step[] {
-  return stack.flatMap(({ kind: id, settings, strength }) => {
+  return stack.flatMap(({ kind: id, settings, strength, mask }) => {
     const kind = pictureEffect(id)
-    return kind && strength > 0 ? [{ kind, settings: resolveParams(kind.params, settings, 0), strength }] : []
+    if (!kind || strength === 0) return []
+    return [{ kind, settings: resolveParams(kind.params, settings, 0), strength, ...(mask ? { mask } : {}) }]
   })
 }

@@ -41,6 +41,8 @@ export interface ColourEffect extends EffectBase {
 export interface PictureEffect extends EffectBase {
   /** How far beyond a pixel it looks or draws, in pixels of the stage. */
   reach?(settings: EffectSettings, scale: number): number
+  /** It acts outside its mask, and not at all without one. */
+  outside?: boolean
   /** Changes `stage.picture`. */
   draw(stage: EffectStage, settings: EffectSettings): void
 }

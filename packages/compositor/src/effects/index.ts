@@ -23,6 +23,7 @@ import { dataRot } from './glitch/dataRot'
 import { lostSync } from './glitch/lostSync'
 import { scanLines } from './glitch/scanLines'
 import { cutShape, keyColour, keyLight } from './key/keyColour'
+import { cutAway } from './key/cutAway'
 import { bloom } from './light/bloom'
 import { flare } from './light/flare'
 import { flicker } from './light/flicker'
@@ -126,6 +127,7 @@ export const PICTURE_EFFECTS: readonly EffectKind[] = [
   keyColour,
   keyLight,
   cutShape,
+  cutAway,
 ]
 
 const byId = new Map(PICTURE_EFFECTS.map((kind) => [kind.id, kind]))

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { effectOwnerSchema, effectSchema, type Effect, type EffectOwner } from '../document/effect'
 import { compareOrder, orderBetween } from '../document/order'
+import { maskSchema } from '../document/mask'
 import { idSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { openTrack } from '../edit/lanes'
@@ -11,8 +12,11 @@ import { checkParams, paramPatchSchema, patchParams } from './params'
 
 /** Refuses where the clip's or the track's own track is locked, or has nothing of the kind. */
 function openOwner(edit: Edit, owner: EffectOwner, ownerId: string, domain: Effect['domain']): void {
-  if (owner === 'reel') {
-    edit.need('reels', ownerId)
+  if (owner === 'reel') return void edit.need('reels', ownerId)
+  if (owner === 'asset') {
+    const { kind, name } = edit.need('assets', ownerId)
+    if (domain === 'sound') refuse('kind', 'Sound effects go on clips, tracks and reels.', [ownerId])
+    if (kind === 'sound') refuse('kind', `${name} has no picture.`, [ownerId])
     return
   }
   const trackId = owner === 'clip' ? edit.need('clips', ownerId).trackId : ownerId
@@ -24,14 +28,14 @@ function openOwner(edit: Edit, owner: EffectOwner, ownerId: string, domain: Effe
 const stackOf = (edit: Edit, ownerId: string, domain: Effect['domain']): Effect[] =>
   [...edit.all('effects')].filter((effect) => effect.ownerId === ownerId && effect.domain === domain).sort(compareOrder)
 
-/** Adds effects at the end of the stacks of clips, tracks or a reel. */
+/** Adds effects at the end of the stacks of clips, tracks, sources or a reel. */
 export const addEffects = defineCommand({
   schema: z.object({
     type: z.literal('addEffects'),
     owner: effectOwnerSchema,
     ownerIds: z.array(idSchema).min(1).max(5000),
     effects: z
-      .array(effectSchema.pick({ domain: true, kind: true, settings: true, strength: true }))
+      .array(effectSchema.pick({ domain: true, kind: true, settings: true, strength: true, mask: true }))
       .min(1)
       .max(40),
     /** Whether they take the place of what is there. */
@@ -55,15 +59,23 @@ export const setEffects = defineCommand({
   schema: z.object({
     type: z.literal('setEffects'),
     effectIds: z.array(idSchema).min(1).max(5000),
-    set: effectSchema.pick({ on: true, strength: true }).partial().extend({ settings: paramPatchSchema.optional() }),
+    set: effectSchema
+      .pick({ on: true, strength: true })
+      .partial()
+      // `null` takes the mask away.
+      .extend({ settings: paramPatchSchema.optional(), mask: maskSchema.nullable().optional() }),
   }),
   apply(edit, { effectIds, set }) {
     for (const id of effectIds) {
       const effect = edit.need('effects', id)
       openOwner(edit, effect.owner, effect.ownerId, effect.domain)
-      const { settings, ...rest } = set
-      const next = settings ? checkParams(looseParamsSchema, patchParams(effect.settings, settings), [id]) : undefined
-      edit.put('effects', { ...effect, ...rest, ...(next ? { settings: next } : {}) })
+      const { settings, mask, ...rest } = set
+      const next: Effect = { ...effect, ...rest }
+      if (settings) next.settings = checkParams(looseParamsSchema, patchParams(effect.settings, settings), [id])
+      if (mask && effect.domain === 'sound') refuse('kind', 'A sound effect has no mask.', [id])
+      if (mask) next.mask = mask
+      else if (mask === null) delete next.mask
+      edit.put('effects', next)
     }
   },
   describe: ({ set }) =>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { Mask } from '../document/mask'
 import { clipName } from '../document/source'
 import { SPEED_LIMITS, speedPointSchema, speedSchema, type Clip, type ClipBase, type TimeMap } from '../document/clip'
 import { clipEnd } from '../document/query'
@@ -71,6 +72,15 @@ function retime(
   if (room === 'ripple' && more < 0) closeRange(edit, track, lead.start + length, clipEnd(lead), scope)
 }
 
+/** A mask whose keyframes come `factor` times as soon. */
+const scaleMask = ({ shapes }: Mask, factor: number): Mask => ({
+  shapes: shapes.map((shape) => ({
+    ...shape,
+    settings: scaleKeys(shape.settings, factor),
+    ...(shape.path ? { path: shape.path.map((key) => ({ ...key, at: Math.round(key.at / factor) })) } : {}),
+  })),
+})
+
 /** Moves what is kept in clip time along when a clip plays `factor` times as fast. */
 function scaled(edit: Edit, clip: Clip, factor: number): Partial<ClipBase> {
   for (const marker of [...edit.all('markers')])
@@ -81,7 +91,12 @@ function scaled(edit: Edit, clip: Clip, factor: number): Partial<ClipBase> {
         length: Math.round(marker.length / factor),
       })
   for (const effect of [...edit.all('effects')])
-    if (effect.ownerId === clip.id) edit.put('effects', { ...effect, settings: scaleKeys(effect.settings, factor) })
+    if (effect.ownerId === clip.id)
+      edit.put('effects', {
+        ...effect,
+        settings: scaleKeys(effect.settings, factor),
+        ...(effect.mask ? { mask: scaleMask(effect.mask, factor) } : {}),
+      })
   return {
     map: scaleMap(clip.map, factor),
     head: Math.round(clip.head / factor),

@@ -32,6 +32,12 @@ export function copyProject(
         clip.kind === 'media' ? withSources(clip, (old) => assets.get(old) ?? old) : clip,
       ]),
     ),
+    effects: Object.fromEntries(
+      Object.values(project.effects).map((effect) => [
+        effect.id,
+        effect.owner === 'asset' ? { ...effect, ownerId: assets.get(effect.ownerId) ?? effect.ownerId } : effect,
+      ]),
+    ),
     subclips: Object.fromEntries(
       Object.values(project.subclips).map((pick) => [
         pick.id,

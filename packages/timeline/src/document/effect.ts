@@ -1,15 +1,16 @@
 import { z } from 'zod'
 import { looseParamsSchema } from '../params/spec'
+import { maskSchema } from './mask'
 import { idSchema, orderSchema } from './values'
 
-/** What an effect acts on: one clip, all of a track, or the whole reel. */
-export const effectOwnerSchema = z.enum(['clip', 'track', 'reel'])
+/** What an effect acts on: one clip, all of a track, the whole reel, or every piece of a source in all reels. */
+export const effectOwnerSchema = z.enum(['clip', 'track', 'reel', 'asset'])
 
-/** One effect in the stack of a clip, a track or a reel; the lowest order key comes first. */
+/** One effect in the stack of a clip, a track, a reel or a source; the lowest order key comes first. */
 export const effectSchema = z.object({
   id: idSchema,
   owner: effectOwnerSchema,
-  /** Id of the clip, track or reel. */
+  /** Id of the clip, track, reel or source. */
   ownerId: idSchema,
   order: orderSchema,
   /** Whether it acts on what is seen or on what is heard. */
@@ -19,8 +20,11 @@ export const effectSchema = z.object({
   on: z.boolean(),
   /** How much of it is mixed with what came in, in percent. */
   strength: z.number().min(0).max(100),
-  /** Settings that differ from the effect's defaults. Keyframes are in clip time, of tracks and reels in reel time. */
+  /** Settings that differ from the effect's defaults. Keyframes are in clip time, of tracks and reels in reel time, of
+   * sources in source time. */
   settings: looseParamsSchema,
+  /** Where it acts; absent, everywhere. */
+  mask: maskSchema.optional(),
 })
 
 export type Effect = z.infer<typeof effectSchema>

@@ -24,7 +24,7 @@ export function settleStray(project: Project): Project {
     next.markers,
     (marker) => there(marker.clipId) && (marker.reelId === null || marker.reelId in next.reels),
   )
-  const owners = { clip: next.clips, track: next.tracks, reel: next.reels }
+  const owners = { clip: next.clips, track: next.tracks, reel: next.reels, asset: next.assets }
   next.effects = keep(next.effects, (effect) => effect.ownerId in owners[effect.owner])
   next.subclips = keep(next.subclips, (subclip) => subclip.assetId in next.assets)
   return next

@@ -1,6 +1,7 @@
 import type { BlendMode } from '../params/blendModes'
 import type { Value } from '../params/animated'
 import type { TitleMove, TitleRun } from '../document/title'
+import type { MaskPlan } from './maskPlan'
 import type { Matrix } from './matrix'
 
 /** A shadow behind a layer; lengths in output pixels. */
@@ -37,6 +38,8 @@ export interface EffectsPlan {
     settings: Record<string, Value>
     /** How much of it is mixed in, 0 to 1. */
     strength: number
+    /** Where it acts; absent, everywhere. */
+    mask?: MaskPlan
   }[]
   /** Output pixels per pixel of the reel: lengths in settings are multiplied by it. */
   scale: number

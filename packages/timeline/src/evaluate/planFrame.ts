@@ -1,23 +1,22 @@
 import { bisector } from 'd3-array'
 import type { Asset } from '../document/asset'
-import type { Clip, GeneratorClip, ReelClip, TitleClip } from '../document/clip'
+import type { Clip, ReelClip, TitleClip } from '../document/clip'
 import type { Effect } from '../document/effect'
 import { compareOrder } from '../document/order'
 import { clipEnd, trackClips, tracksOf } from '../document/query'
 import type { Project } from '../document/project'
 import type { Reel } from '../document/reel'
-import type { Title, TitleMove } from '../document/title'
 import type { Track } from '../document/track'
 import { cutOf, type Transition } from '../document/transition'
-import { valueAt, type Value } from '../params/animated'
-import { resolveParams, type Params } from '../params/spec'
-import { TITLE_PARAMS } from '../params/titleParams'
 import { ticksPerFrame, TICKS_PER_SECOND } from '../time/ticks'
 import { frameStylePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
 import { madeAt, madeFactor, type MadeFrames } from './madeFrames'
+import { maskPlan } from './maskPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
-import type { EffectsPlan, FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer, TitleMovePlan } from './plan'
+import type { EffectsPlan, FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer } from './plan'
+import { generatorFacts, grain, settingsAt, titleFacts } from './settingsAt'
 import { isBackwards, pictureTimeAt } from './timeMap'
+import { trackGroup } from './trackGroup'
 
 /** Keeps a source time inside the source: before and after it the edge frame is held. */
 export function holdInside(time: number, asset: Asset): number {
@@ -25,20 +24,18 @@ export function holdInside(time: number, asset: Asset): number {
   return Math.min(Math.max(time, 0), Math.max(asset.length - 1, 0))
 }
 
-const grain = (value: number) => Math.round(value * 65_536) / 65_536
-
-/** Settings at a moment, numbers rounded so that they are the same everywhere. */
-function settingsAt(params: Params, time: number): Record<string, Value> {
-  return Object.fromEntries(Object.entries(params).map(([key, value]) => [key, rounded(valueAt(value, time))]))
-}
-
-function rounded(value: Value): Value {
-  if (typeof value === 'number') return grain(value)
-  return Array.isArray(value) ? [grain(value[0]), grain(value[1])] : value
-}
-
 function isIdentity(m: Matrix): boolean {
   return m.every((value, i) => value === IDENTITY[i])
+}
+
+/** Something that owns effects, and its own time. */
+type EffectsOf = readonly [id: string, time: number]
+
+/** What a clip draws, the size it stands for, and where it plays a source, that and its time. */
+interface OwnPicture {
+  shown: OutputSize
+  layer: { kind: PlacedLayer['kind']; width: number; height: number; alpha: boolean; [fact: string]: unknown }
+  source?: readonly EffectsOf[]
 }
 
 interface Lane {
@@ -107,20 +104,9 @@ export class FramePlanner {
 
   /** The frame at `tick`, drawn at `size`. */
   plan(tick: number, size: OutputSize): FramePlan {
-    const layers: LayerPlan[] = []
-    for (const lane of this.lanes) {
-      const changing = transitionAt(lane, tick)
-      if (changing) {
-        const layer = this.transitionLayer(lane, changing, tick, size)
-        if (layer) layers.push(layer)
-        continue
-      }
-      const clip = clipAt(lane, tick)
-      const layer = clip && this.clipLayer(clip, lane.track, tick, size)
-      if (layer) layers.push(this.betweenFrames(clip, layer))
-    }
+    const layers = this.lanes.flatMap((lane) => this.laneLayer(lane, tick, size) ?? [])
     const visible = dropCovered(layers, size)
-    const effects = this.effectsPlan([[this.reel.id, tick]], size.width / this.reel.format.width)
+    const effects = this.effectsPlan([[this.reel.id, tick]], size.width / this.reel.format.width, tick)
     const only = visible.length === 1 ? visible[0]! : null
     const passThrough =
       !effects &&
@@ -138,16 +124,34 @@ export class FramePlanner {
     }
   }
 
+  /** What a track shows: one clip, or one changing into another; with effects of the track, both as one picture. */
+  private laneLayer(lane: Lane, tick: number, size: OutputSize): LayerPlan | null {
+    const whole = this.effectsPlan([[lane.track.id, tick]], size.width / this.reel.format.width, tick)
+    const layer = this.shownOn(lane, tick, size, [])
+    if (!whole || !layer) return layer
+    return trackGroup(layer, whole, size) ?? this.shownOn(lane, tick, size, [[lane.track.id, tick]])
+  }
+
+  /** @param more owners whose effects each clip has after its own */
+  private shownOn(lane: Lane, tick: number, size: OutputSize, more: readonly EffectsOf[]): LayerPlan | null {
+    const changing = transitionAt(lane, tick)
+    if (changing) return this.transitionLayer(lane, changing, tick, size, more)
+    const clip = clipAt(lane, tick)
+    const layer = clip && this.clipLayer(clip, lane.track, tick, size, more)
+    return layer && this.betweenFrames(clip, layer)
+  }
+
   private transitionLayer(
     lane: Lane,
     changing: Lane['transitions'][number],
     tick: number,
     size: OutputSize,
+    more: readonly EffectsOf[],
   ): LayerPlan | null {
     const { transition, from, to } = changing
     const side = (id: string | null) => {
       const clip = id ? this.project.clips[id] : null
-      const layer = clip && this.clipLayer(clip, lane.track, tick, size)
+      const layer = clip && this.clipLayer(clip, lane.track, tick, size, more)
       return clip && layer ? this.madeFrame(clip, layer) : null
     }
     const [left, right] = [side(transition.leftId), side(transition.rightId)]
@@ -205,7 +209,13 @@ export class FramePlanner {
   }
 
   /** One clip at `tick`, which may lie beyond its trims; `null` where it shows nothing. */
-  private clipLayer(clip: Clip, track: Track, tick: number, size: OutputSize): PlacedLayer | null {
+  private clipLayer(
+    clip: Clip,
+    track: Track,
+    tick: number,
+    size: OutputSize,
+    more: readonly EffectsOf[],
+  ): PlacedLayer | null {
     const { format } = this.reel
     const clipTime = clip.head + tick - clip.start
     const look = lookAt(clip, clipTime)
@@ -229,13 +239,7 @@ export class FramePlanner {
       const reel = moved ? multiply(moved.matrix, placed) : placed
       return multiply(multiply(toOutput, reel), scaling(width / own.layer.width, height / own.layer.height))
     }
-    const effects = this.effectsPlan(
-      [
-        [clip.id, clipTime],
-        [track.id, tick],
-      ],
-      scale,
-    )
+    const effects = this.effectsPlan([...(own.source ?? []), [clip.id, clipTime], ...more], scale, clipTime)
     const frameStyle = frameStylePlan(look, scale)
     const backgroundFill = fillingPlan(clip, look, own.shown, this.reel, toOutput)
     const motionBlur = smearPlan(look, ticksPerFrame(format.rate), placeAt)
@@ -252,22 +256,23 @@ export class FramePlanner {
     } as PlacedLayer
   }
 
-  /** Picture effects of owners, one after the other, each at a time of its own; `undefined` where there are none. */
-  private effectsPlan(
-    owners: readonly (readonly [id: string, time: number])[],
-    scale: number,
-  ): EffectsPlan | undefined {
+  /**
+   * Picture effects of owners, one after the other, each at a time of its own; `undefined` where there are none.
+   * @param clock ticks by which goes what moves by itself
+   */
+  private effectsPlan(owners: readonly EffectsOf[], scale: number, clock: number): EffectsPlan | undefined {
     const stack = owners.flatMap(([id, time]) =>
-      (this.effects.get(id) ?? []).map(({ kind, settings, strength }) => ({
+      (this.effects.get(id) ?? []).map(({ kind, settings, strength, mask }) => ({
         ...{ kind, settings: settingsAt(settings, time) },
         strength: grain(strength / 100),
+        ...(mask ? { mask: maskPlan(mask, time) } : {}),
       })),
     )
-    return stack.length > 0 ? { stack, scale: grain(scale), time: grain(owners[0]![1] / TICKS_PER_SECOND) } : undefined
+    return stack.length > 0 ? { stack, scale: grain(scale), time: grain(clock / TICKS_PER_SECOND) } : undefined
   }
 
   /** What a clip draws before it is placed: the layer's own facts, and the size in reel terms that it stands for. */
-  private pictureOf(clip: Clip, tick: number, size: OutputSize) {
+  private pictureOf(clip: Clip, tick: number, size: OutputSize): OwnPicture | null {
     const { format } = this.reel
     const frame = { width: format.width, height: format.height }
     switch (clip.kind) {
@@ -279,6 +284,7 @@ export class FramePlanner {
         const way = isBackwards(clip.map) ? { reversed: true } : {}
         return {
           shown: { width, height },
+          source: [[asset.id, time]],
           layer: { kind: 'picture', assetId: asset.id, time, width, height, alpha, ...way },
         }
       }
@@ -294,7 +300,7 @@ export class FramePlanner {
   }
 
   /** A nested reel at its own size in this output, or `null` where it shows nothing. */
-  private nestedPicture(clip: ReelClip, tick: number, size: OutputSize) {
+  private nestedPicture(clip: ReelClip, tick: number, size: OutputSize): OwnPicture | null {
     const inner = this.project.reels[clip.nestedId]
     if (!inner) return null
     let planner = this.nested.get(inner.id)
@@ -325,65 +331,6 @@ function clipAt({ clips }: Lane, tick: number): Clip | null {
 function transitionAt({ transitions }: Lane, tick: number): Lane['transitions'][number] | null {
   const found = transitions[byFrom(transitions, tick) - 1]
   return found && tick < found.to ? found : null
-}
-
-/** Words, looks and moves of a title at a moment. */
-function titleFacts(clip: TitleClip, tick: number) {
-  const { title } = clip
-  const time = clip.head + tick - clip.start
-  const style = (params: Params) =>
-    Object.fromEntries(
-      Object.entries(resolveParams(TITLE_PARAMS, params, time)).map(([key, value]) => [key, rounded(value)]),
-    )
-  return {
-    kind: 'title',
-    text: title.text,
-    style: style(title.style),
-    runs: title.runs.map((run) => ({ from: run.from, to: run.to, style: settingsAt(run.style, time) })),
-    moves: movesAt(title, tick - clip.start, clip.length),
-    travel: grain(Math.min(Math.max((tick - clip.start) / clip.length, 0), 1)),
-  }
-}
-
-/** Moves under way `into` ticks after a title began. What comes and what goes share its time when it is short. */
-function movesAt(title: Title, into: number, length: number): TitleMovePlan[] {
-  const wanted = (title.in?.length ?? 0) + (title.out?.length ?? 0)
-  const fits = wanted > length ? length / wanted : 1
-  const plan = (
-    phase: TitleMovePlan['phase'],
-    { move, unit, order, overlap, settings }: TitleMove,
-    progress: number,
-  ): TitleMovePlan => ({
-    phase,
-    move,
-    unit,
-    order,
-    overlap,
-    settings: settingsAt(settings, 0),
-    progress: grain(progress),
-  })
-  const moves: TitleMovePlan[] = []
-  if (title.during && title.during.length > 0) moves.push(plan('during', title.during, into / title.during.length))
-  if (title.in) {
-    const takes = title.in.length * fits
-    if (into < takes) moves.push(plan('in', title.in, Math.max(0, into / takes)))
-  }
-  if (title.out) {
-    const takes = title.out.length * fits
-    if (length - into < takes) moves.push(plan('out', title.out, Math.min(1, 1 - (length - into) / takes)))
-  }
-  return moves
-}
-
-function generatorFacts(clip: GeneratorClip, tick: number) {
-  const time = clip.head + tick - clip.start
-  return {
-    kind: 'generator',
-    generator: clip.generator,
-    settings: settingsAt(clip.settings, time),
-    time,
-    length: clip.length,
-  }
 }
 
 /** Layers without those wholly behind an opaque layer that covers the output. */
