@@ -176,7 +176,8 @@ function settingWords(param: Param): string {
   if (param.kind === 'number' || param.kind === 'point')
     return `${param.min} … ${param.max}${param.unit ? ` ${param.unit}` : ''}`
   if (param.kind === 'choice') return param.options.map((option) => `\`${option.value}\``).join(', ')
-  return { colour: 'a colour', switch: 'on or off', text: 'text' }[param.kind]
+  if (param.kind === 'file') return `a ${param.ending} file`
+  return { colour: 'a colour', switch: 'on or off', text: 'text', curve: 'points of a curve' }[param.kind]
 }
 
 function settingsTable(params: readonly Param[]): string {

@@ -10,6 +10,7 @@ import {
 import { colourWord, rgbToYuvCoefficients } from './colour'
 import type { VectorRenderer, Sprite } from './drawing/vectorRenderer'
 import { EffectPainter } from './effects/apply'
+import type { Cube } from './effects/colour/cube'
 import type { Engine } from './engine'
 import type { Paint } from './layers/frameStyle'
 import { LayerPainter } from './layers/layerPainter'
@@ -30,10 +31,14 @@ export class Compositor {
   /** Draws words and shapes; layers of those kinds are left out while there is none. */
   drawing: VectorRenderer | null = null
 
+  /** Tables of colours that effects name, by the hash of their file; those that are missing change nothing. */
+  readonly cubes = new Map<string, Cube>()
+
   constructor(readonly engine: Engine) {
     this.painter = new LayerPainter(engine)
     this.maps = new MapStore(engine)
     this.effects = new EffectPainter(engine, this.painter)
+    this.effects.useFiles((hash) => this.cubes.get(hash) ?? null)
   }
 
   /**

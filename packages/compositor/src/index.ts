@@ -13,10 +13,20 @@ export {
   EFFECT_FAMILIES,
   PICTURE_EFFECTS,
   pictureEffect,
+  stackColour,
+  LutStore,
+  lutEntries,
+  HUE_RANGES,
+  hueRangeAt,
+  hueOf,
+  type ColourEffect,
   type EffectFamily,
   type EffectKind,
   type EffectPreset,
 } from './effects/index'
+export * from './effects/colour/cube'
+export { PROFILES, type Profile } from './effects/colour/profiles'
+export { autoLevels, autoWhite, matchTo, oklab, unlike, whiteFrom, type FoundEffect } from './effects/colour/automatic'
 export * from './drawing/vectorRenderer'
 export * from './drawing/fonts'
 export { CanvasKitRenderer } from './drawing/canvasKitRenderer'

@@ -56,7 +56,7 @@ function apart(a: Uint8Array, b: Uint8Array): { most: number; mean: number } {
 /** A colour effect by its formula, in floating point. */
 function byFormula(kind: EffectKind, settings: object): Float64Array {
   if (!('colour' in kind)) throw new Error('not a colour effect')
-  const change = kind.colour(resolveParams(kind.params, settings as never, 0))
+  const change = kind.colour(resolveParams(kind.params, settings as never, 0), () => null)
   const out = new Float64Array(SCENE.length)
   const rgb = new Float64Array(3)
   for (let i = 0; i < SCENE.length; i += 4) {
@@ -70,9 +70,9 @@ function byFormula(kind: EffectKind, settings: object): Float64Array {
 
 const colours = PICTURE_EFFECTS.filter((kind) => 'colour' in kind)
 /** Effects whose colours jump or bend too sharply for any table: only most of their pixels come near. */
-const ABRUPT = new Set(['posterise', 'solarise', 'inkOnly', 'oneHue', 'heat'])
+const ABRUPT = new Set(['posterise', 'solarise', 'inkOnly', 'oneHue', 'heat', 'curves', 'hues'])
 /** Corrections do nothing before something is set. */
-const NEUTRAL = new Set(['tone', 'balance', 'levels', 'threeTones', 'cutAway'])
+const NEUTRAL = new Set(['tone', 'balance', 'levels', 'wheels', 'curves', 'hues', 'lutFile', 'cutAway'])
 
 /** What tears stripes or squares out: several of them have to lie in so small a picture. */
 const SMALL = new Set(['tear', 'dataRot', 'blocks'])

@@ -13,7 +13,7 @@ import type { LayerPainter } from '../layers/layerPainter'
 import { MaskPainter } from '../masks/maskPainter'
 import { Picture } from '../picture'
 import { LutStore } from './colour/lut'
-import type { ColourChange, EffectKind, EffectSettings } from './define'
+import type { ColourChange, CubeFiles, EffectKind, EffectSettings } from './define'
 import { pictureEffect } from './index'
 import { EffectStage, type Bounds } from './stage'
 
@@ -35,6 +35,7 @@ interface Step {
 export class EffectPainter {
   private readonly luts: LutStore
   private readonly masks: MaskPainter
+  private files: CubeFiles = () => null
 
   constructor(
     private readonly engine: Engine,
@@ -87,6 +88,11 @@ export class EffectPainter {
     this.run(stepsOf(effects), canvas, bounds, effects.scale, effects.time)
   }
 
+  /** Says where tables of colours come from that effects name. */
+  useFiles(files: CubeFiles): void {
+    this.files = files
+  }
+
   release(): void {
     this.luts.release()
     this.masks.release()
@@ -97,7 +103,7 @@ export class EffectPainter {
     for (let i = 0; i < steps.length;) {
       const run: Step[] = []
       while (i < steps.length && 'colour' in steps[i]!.kind && !steps[i]!.mask) run.push(steps[i++]!)
-      if (run.length > 0) recolour(run, stage)
+      if (run.length > 0) recolour(run, stage, this.files)
       else this.draw(steps[i++]!, stage)
     }
   }
@@ -110,7 +116,7 @@ export class EffectPainter {
     if (outside && !mask) return
     const before = strength < 1 || mask ? stage.copy() : null
     if ('draw' in kind) kind.draw(stage, settings)
-    else recolour([{ ...step, strength: 1 }], stage)
+    else recolour([{ ...step, strength: 1 }], stage, this.files)
     if (!before) return
     const [was, is] = [before.address(), picture.address()]
     if (!mask || outside) engine.kernels.dissolve(was, is, is, pixels, Math.round(strength * 32_768))
@@ -124,10 +130,12 @@ export class EffectPainter {
 }
 
 /** Neighbouring colour effects as one table. */
-function recolour(run: readonly Step[], stage: EffectStage): void {
-  const name = JSON.stringify(run.map(({ kind, settings, strength }) => [kind.id, settings, strength]))
+function recolour(run: readonly Step[], stage: EffectStage, files: CubeFiles): void {
+  // A file that comes later makes another table.
+  const there = ({ file }: EffectSettings) => typeof file === 'string' && file !== '' && files(file) !== null
+  const name = JSON.stringify(run.map(({ kind, settings, strength }) => [kind.id, settings, strength, there(settings)]))
   const changes = run.map(({ kind, settings, strength }) =>
-    mixed('colour' in kind ? kind.colour(settings) : () => {}, strength),
+    mixed('colour' in kind ? kind.colour(settings, files) : () => {}, strength),
   )
   stage.recolour(name, (rgb) => changes.forEach((change) => change(rgb)))
 }
@@ -141,6 +149,25 @@ function mixed(change: ColourChange, strength: number): ColourChange {
     rgb[0] = r + (rgb[0]! - r) * strength
     rgb[1] = g + (rgb[1]! - g) * strength
     rgb[2] = b + (rgb[2]! - b) * strength
+  }
+}
+
+/**
+ * What a stack does to a colour, all of its colour effects one after the other, for keeping it as a table.
+ * @returns the change, and the names of the effects that are left out: those that draw, or act only where a mask covers
+ */
+export function stackColour(
+  stack: EffectsPlan['stack'],
+  files: CubeFiles = () => null,
+): { change: ColourChange; left: string[] } {
+  const steps = stepsOf({ stack, scale: 1, time: 0 })
+  const taken = steps.filter(({ kind, mask }) => 'colour' in kind && !mask)
+  const changes = taken.map(({ kind, settings, strength }) =>
+    mixed('colour' in kind ? kind.colour(settings, files) : () => {}, strength),
+  )
+  return {
+    change: (rgb) => changes.forEach((change) => change(rgb)),
+    left: steps.filter((step) => !taken.includes(step)).map(({ kind }) => kind.name),
   }
 }
 

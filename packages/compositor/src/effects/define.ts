@@ -1,4 +1,5 @@
 import type { Param, Params, Value } from '@dusk/timeline'
+import type { Cube } from './colour/cube'
 import type { EffectStage } from './stage'
 
 /** Families of effects, in the order they are shown. */
@@ -32,9 +33,12 @@ interface EffectBase {
   presets: readonly EffectPreset[]
 }
 
+/** Tables of colours that were loaded, by the hash of their file; `null` while one is not there. */
+export type CubeFiles = (hash: string) => Cube | null
+
 /** A pure function of a colour: neighbouring ones become one table. */
 export interface ColourEffect extends EffectBase {
-  colour(settings: EffectSettings): ColourChange
+  colour(settings: EffectSettings, files: CubeFiles): ColourChange
 }
 
 /** Draws with what lies around each pixel. */

@@ -41,7 +41,10 @@ import { blur, mosaic, motion, spinBlur, zoomBlur } from './blur/blurs'
 import { balance } from './correction/balance'
 import { hueTurn, oneHue } from './correction/hue'
 import { levels } from './correction/levels'
-import { threeTones } from './correction/threeTones'
+import { wheels } from './correction/wheels'
+import { curves } from './correction/curves'
+import { hues } from './correction/hues'
+import { lutFile } from './correction/lutFile'
 import { tone } from './correction/tone'
 import type { EffectKind } from './define'
 import { clarity, sharpen } from './detail/sharpen'
@@ -52,17 +55,23 @@ import { grade } from './looks/grade'
 import { heat, inkOnly, negative, oneColour, posterise, solarise, twoTone } from './stylise/colours'
 
 export * from './define'
+export { stackColour } from './apply'
 export { LutStore, lutEntries } from './colour/lut'
+export { HUE_RANGES, hueRangeAt } from './correction/hues'
+export { hueOf } from './correction/hue'
 
 /** Every picture effect, in the order the gallery shows them. */
 export const PICTURE_EFFECTS: readonly EffectKind[] = [
   tone,
   balance,
   levels,
-  threeTones,
+  curves,
+  wheels,
+  hues,
   oneHue,
   hueTurn,
   grade,
+  lutFile,
   blur,
   motion,
   zoomBlur,

@@ -34,6 +34,8 @@ export interface PointParam extends ParamBase {
   unit?: string
   step?: number
   digits?: number
+  /** Shown as a disc of colours: blue to the right, red upwards, grey in the middle. */
+  wheel?: boolean
 }
 export interface ColourParam extends ParamBase {
   kind: 'colour'
@@ -53,12 +55,31 @@ export interface TextParam extends ParamBase {
   default: string
   maxLength: number
 }
+/** A curve through points, as {@link curvePoints} reads them; nothing is the straight line that changes nothing. */
+export interface CurveParam extends ParamBase {
+  kind: 'curve'
+  default: ''
+  /** What runs along it: brightness to brightness, or how much of something by hue or by brightness. */
+  over: 'tone' | 'hue' | 'luma'
+  /** Colour of its line on screen. */
+  tint?: string
+}
+/** A file that was given to the project: its SHA-256, or nothing. */
+export interface FileParam extends ParamBase {
+  kind: 'file'
+  default: ''
+  /** Ending of the files it takes. */
+  ending: string
+}
 
 /** What a setting is: it drives the details panel, the gallery, the docs page, the checks and the drawing. */
-export type Param = NumberParam | PointParam | ColourParam | ChoiceParam | SwitchParam | TextParam
+export type Param =
+  NumberParam | PointParam | ColourParam | ChoiceParam | SwitchParam | TextParam | CurveParam | FileParam
 
 /** Settings that differ from their defaults, by key. */
 export type Params = Record<string, Animated>
+
+const CURVE = /^(-?\d(\.\d{1,4})?,-?\d(\.\d{1,4})?( |$)){0,24}$/
 
 /** Schema of what one parameter may hold at a moment. */
 export function valueSchema(param: Param): z.ZodType<Value> {
@@ -77,6 +98,10 @@ export function valueSchema(param: Param): z.ZodType<Value> {
       return z.boolean()
     case 'text':
       return z.string().max(param.maxLength)
+    case 'curve':
+      return z.string().regex(CURVE, 'expected points such as 0,0 0.5,0.6 1,1')
+    case 'file':
+      return z.string().regex(/^([0-9a-f]{64})?$/, 'expected the hash of a file')
   }
 }
 
@@ -94,7 +119,7 @@ export function paramsSchema(params: readonly Param[]) {
 export const looseParamsSchema: z.ZodType<Params> = z
   .record(
     z.string().regex(/^[a-z][A-Za-z0-9]{0,39}$/, 'expected the name of a setting'),
-    animatedSchema(z.union([z.number(), z.boolean(), z.string().max(200), z.tuple([z.number(), z.number()])])),
+    animatedSchema(z.union([z.number(), z.boolean(), z.string().max(400), z.tuple([z.number(), z.number()])])),
   )
   .refine((bag) => Object.keys(bag).length <= 60, 'at most 60 settings')
 
@@ -115,6 +140,9 @@ export function paramAt(param: Param, params: Params, clipTime: number): Value {
       return param.options.some((option) => option.value === value) ? value : param.default
     case 'colour':
       return colourSchema.safeParse(value).success ? value : param.default
+    case 'curve':
+    case 'file':
+      return valueSchema(param).safeParse(value).success ? value : param.default
     default:
       return typeof value === typeof param.default ? value : param.default
   }

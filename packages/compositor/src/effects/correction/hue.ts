@@ -3,7 +3,7 @@ import { chroma, clamp, luma } from '../colour/tools'
 import { defineColour, degrees, num, percent, preset, swing } from '../define'
 
 /** Hue of a colour in degrees, 0 red, 120 green, 240 blue. */
-function hueOf(rgb: Float64Array): number {
+export function hueOf(rgb: Float64Array): number {
   const [r, g, b] = [rgb[0]!, rgb[1]!, rgb[2]!]
   const most = Math.max(r, g, b)
   const wide = most - Math.min(r, g, b)
@@ -13,7 +13,7 @@ function hueOf(rgb: Float64Array): number {
 }
 
 /** Turns a colour round the axis of greys by a sine and a cosine; it stays as bright. */
-function turn(rgb: Float64Array, sin: number, cos: number): void {
+export function turn(rgb: Float64Array, sin: number, cos: number): void {
   const l = luma(rgb)
   const [r, g, b] = [rgb[0]! - l, rgb[1]! - l, rgb[2]! - l]
   const k = (1 - cos) / 3
