@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { clipParamsSchema, looseParamsSchema, titleSchema } from '@dusk/timeline'
+import { clipParamsSchema, effectSchema, looseParamsSchema, titleSchema } from '@dusk/timeline'
 
 /** How the person works with transitions: what the key puts in, how long, and which are kept at hand. */
 export const transitionPreferencesSchema = z.object({
@@ -60,6 +60,27 @@ export const SOUND_DEFAULTS: SoundPreferences = {
   file: 'wav',
   duck: { amount: 12, attack: 250, hold: 600, release: 900 },
 }
+
+/** Effects kept together under a name, with their masks. */
+export const ownLookSchema = z.object({
+  id: z.uuid(),
+  name: z.string().trim().min(1).max(60),
+  effects: z
+    .array(effectSchema.pick({ domain: true, kind: true, settings: true, strength: true, mask: true }))
+    .min(1)
+    .max(40),
+})
+export type OwnLook = z.infer<typeof ownLookSchema>
+
+/** How the person works with picture effects. Names are those of tiles: an effect and one of its presets. */
+export const effectPreferencesSchema = z.object({
+  favourites: z.array(z.string().max(90)).max(300),
+  last: z.array(z.string().max(90)).max(60),
+  looks: z.record(z.string().max(40), ownLookSchema),
+})
+export type EffectPreferences = z.infer<typeof effectPreferencesSchema>
+
+export const EFFECT_DEFAULTS: EffectPreferences = { favourites: [], last: [], looks: {} }
 
 /** How the person records. */
 export const recordingPreferencesSchema = z.object({

@@ -46,7 +46,11 @@ describe('the Effects drawer', () => {
     await drawer.find('li button').trigger('click')
     expect(d.stack(d.project.reelId)).toMatchObject([{ kind: 'mosaic', owner: 'reel' }])
     const whole = planFrame(d.project.document!, d.project.reelId, SECOND, { width: 960, height: 540 })
-    expect(whole.layers[0]!).toMatchObject({ effects: { stack: [{ kind: 'grade' }, { kind: 'mosaic' }] } })
+    // What is on the track is drawn as one picture first.
+    expect(whole.layers[0]!).toMatchObject({
+      kind: 'reel',
+      plan: { layers: [{ effects: { stack: [{ kind: 'grade' }] } }], effects: { stack: [{ kind: 'mosaic' }] } },
+    })
     expect(whole.effects?.stack).toMatchObject([{ kind: 'mosaic' }])
     await drawer.find('input[type="search"]').setValue('nothing like it')
     expect(drawer.text()).toContain('Nothing is called that')

@@ -8,6 +8,7 @@ export * from './layers/blur'
 export * from './supply/frameSupply'
 export * from './supply/pictureStore'
 export * from './compositor'
+export * from './scopes'
 export * from './transitions/index'
 export {
   EFFECT_FAMILIES,

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
+import { createWriteStream, existsSync } from 'node:fs'
 import { once } from 'node:events'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -7,6 +7,7 @@ import { promisify } from 'node:util'
 import { openPromise, type Entry, type ZipFile } from './zip'
 import { ZipFile as ZipWriter } from 'yazl'
 import { readManifest, writeManifest, type Manifest } from '@dusk/interchange'
+import { filesNamed } from '@dusk/timeline'
 import type { Storage } from './storage'
 
 /** Writes a project with its media as a stream of ZIP bytes. Media are stored, not squeezed: they are already. */
@@ -15,10 +16,15 @@ export function writeArchive(manifest: Manifest, storage: Storage): Readable {
   zip.addBuffer(Buffer.from(writeManifest(manifest)), 'project.json')
   for (const hash of new Set(Object.values(manifest.media).map((entry) => entry.hash)))
     zip.addFile(storage.original(hash), `media/${hash}`, { compress: false })
+  for (const hash of filesNamed(manifest.project.effects))
+    // One that was lost is lost in the archive too; the effect says so.
+    if (existsSync(storage.given(hash))) zip.addFile(storage.given(hash), `files/${hash}`)
   zip.end()
   return zip.outputStream as unknown as Readable
 }
 
+/** Largest file of an effect that is read. */
+const GIVEN_LIMIT = 80 * 1024 ** 2
 /** Largest manifest that is read. */
 const MANIFEST_LIMIT = 256 * 1024 ** 2
 
@@ -44,22 +50,40 @@ export async function readArchive(path: string, storage: Storage): Promise<Manif
     for (const { hash, fileName } of Object.values(manifest.media)) {
       const file = entries.get(`media/${hash}`)
       if (!file) throw new Error(`The archive lacks the file of ${fileName}.`)
-      const scratch = await storage.scratch()
-      const sum = createHash('sha256')
-      const count = new Transform({
-        transform(part: Buffer, _encoding, done) {
-          sum.update(part)
-          done(null, part)
-        },
-      })
-      await pipeline(await openEntry(zip, file), count, createWriteStream(scratch))
-      if (sum.digest('hex') !== hash) throw new Error(`${fileName} in this archive is damaged.`)
-      await storage.publish(scratch, storage.original(hash))
+      await unpack(zip, file, hash, fileName, storage, storage.original(hash))
+    }
+    for (const hash of filesNamed(manifest.project.effects)) {
+      const file = entries.get(`files/${hash}`)
+      if (!file) continue
+      if (file.uncompressedSize > GIVEN_LIMIT) throw new Error('A table of colours in this archive is too large.')
+      await unpack(zip, file, hash, 'A table of colours', storage, storage.given(hash))
     }
     return manifest
   } finally {
     zip.close()
   }
+}
+
+/** Writes an entry to its place, once it is known to be what its name says. */
+async function unpack(
+  zip: ZipFile,
+  entry: Entry,
+  hash: string,
+  name: string,
+  storage: Storage,
+  to: string,
+): Promise<void> {
+  const scratch = await storage.scratch()
+  const sum = createHash('sha256')
+  const count = new Transform({
+    transform(part: Buffer, _encoding, done) {
+      sum.update(part)
+      done(null, part)
+    },
+  })
+  await pipeline(await openEntry(zip, entry), count, createWriteStream(scratch))
+  if (sum.digest('hex') !== hash) throw new Error(`${name} in this archive is damaged.`)
+  await storage.publish(scratch, to)
 }
 
 async function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {

@@ -13,6 +13,8 @@ export interface Storage {
   /** Folder of an artefact, and path of a file in it such as `proxy.mp4`. */
   artefactFolder(key: string): string
   artefact(key: string, name: string): string
+  /** Path of a file that effects name, such as a table of colours. */
+  given(hash: string): string
   /** Path of anything else, such as `renders/<id>.mp4`. */
   path(...parts: string[]): string
   /** A fresh path to write to before {@link publish}. */
@@ -46,6 +48,10 @@ export class FolderStorage implements Storage {
 
   artefact(key: string, name: string): string {
     return join(this.artefactFolder(key), name)
+  }
+
+  given(hash: string): string {
+    return join(this.root, 'given', hash)
   }
 
   path(...parts: string[]): string {
@@ -82,16 +88,16 @@ export class FolderStorage implements Storage {
 
 /** See {@link Storage.scratchSet}. */
 class FolderScratch extends FolderStorage implements ScratchSet {
-  private readonly given: string[] = []
+  private readonly lent: string[] = []
 
   override async scratch(suffix = ''): Promise<string> {
     const path = await super.scratch(suffix)
-    this.given.push(path)
+    this.lent.push(path)
     return path
   }
 
   async clear(): Promise<void> {
-    for (const path of this.given.splice(0)) await removeFile(path)
+    for (const path of this.lent.splice(0)) await removeFile(path)
   }
 }
 

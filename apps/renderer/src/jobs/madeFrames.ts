@@ -5,7 +5,7 @@ import { ARTEFACT_FILES, artefacts, madeArtefacts, wantArtefacts, type Connectio
 import { MADE_SEGMENT, madeName, sourceMetadataSchema, type MadeSegment, type Project } from '@dusk/timeline'
 import { examine, exists, makeBetween, type Storage } from '@dusk/media'
 import { z } from 'zod'
-import { RenderFailed } from '../render/renderReel'
+import { RenderFailed } from '../render/request'
 import type { MadeFile, SourceBook } from '../render/sources'
 
 /** How often it is looked whether frames are there, in milliseconds. */

@@ -25,21 +25,14 @@ import {
 } from '@dusk/timeline'
 import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
 import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
+import { loadCubes } from './cubes'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
 import { ProgressMeter } from './progress'
 import { renderSound } from './renderSound'
-import type { RenderRequest } from './request'
+import { RenderFailed, type RenderRequest } from './request'
 import { soundPath } from './soundFiles'
 import { madeIn, type SourceBook } from './sources'
-
-/** A render that can't be made, in words for the person. */
-export class RenderFailed extends Error {
-  constructor(message: string) {
-    super(message)
-    this.name = 'RenderFailed'
-  }
-}
 
 /** x264's rate factor and preset for each choice of quality. */
 const QUALITY: Record<RenderSettings['quality'], Pick<PictureEncoding, 'crf' | 'preset'>> = {
@@ -71,6 +64,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
   const chunks = planChunks(frames, cutFrames(project, reelId, from, rate), rate)
   const name = await engineName()
   const compositor = new Compositor(await nodeEngine())
+  await loadCubes(project, compositor, storage)
   const pool = new FramePool(compositor.engine, storage, book)
   const scratch = storage.scratchSet()
   const [soundFile, joined, list] = [

@@ -15,3 +15,11 @@ export interface RenderRequest {
   signal?: AbortSignal
   progress?: (progress: RenderProgress) => void
 }
+
+/** A render that can't be made, in words for the person. */
+export class RenderFailed extends Error {
+  constructor(message: string) {
+    super(message)
+    this.name = 'RenderFailed'
+  }
+}

@@ -70,6 +70,25 @@ export async function sweepLeftovers(
   return bytes
 }
 
+/** Removes files of effects that no document, edit or waiting render names. Returns bytes freed. */
+export async function sweepGiven(db: Database, storage: FolderStorage, before: Date): Promise<number> {
+  let bytes = 0
+  for (const { path, name, at, bytes: own } of await entries(storage.path('given'), 1)) {
+    if (at >= before.getTime() || !/^[0-9a-f]{64}$/.test(name)) continue
+    const like = `%${name}%`
+    const [row] = await db.execute<{ named: boolean }>(sql`select
+      exists (select 1 from projects p where p.document::text like ${like})
+      or exists (select 1 from project_edits e where coalesce(e.patches::text, '') like ${like}
+        or e.command::text like ${like})
+      or exists (select 1 from renders r where r.state in ('waiting', 'working') and r.document::text like ${like})
+      or exists (select 1 from settings s where s.value::text like ${like}) as named`)
+    if (row?.named) continue
+    await rm(path, { force: true })
+    bytes += own
+  }
+  return bytes
+}
+
 /**
  * Keeps the chunks of renders within a limit: those longest not used go first, never one that a running render may
  * count on. Returns bytes freed.

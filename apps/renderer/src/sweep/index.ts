@@ -1,6 +1,6 @@
 import { removeFile, type FolderStorage } from '@dusk/media'
 import type { Connection, ProjectLog } from '@dusk/store'
-import { sweepChunks, sweepLeftovers, sweepStrays } from './files'
+import { sweepChunks, sweepGiven, sweepLeftovers, sweepStrays } from './files'
 import { compactLogs, type LogLimits } from './log'
 import { purgeProjects, sweepArtefacts, sweepAssets, sweepMedia } from './rows'
 
@@ -72,6 +72,7 @@ export async function sweep(
       for (const key of keys) await removeFile(storage.artefactFolder(key))
       let bytes = await sweepStrays(db, storage, before(limits.stray))
       bytes += await sweepLeftovers(db, storage, { scratch: before(limits.scratch), uploads: before(limits.upload) })
+      bytes += await sweepGiven(db, storage, before(limits.source))
       bytes += await sweepChunks(db, storage, limits.chunks)
       return { projects, sources, files: hashes.length, artefacts: keys.length, edits, bytes }
     } finally {

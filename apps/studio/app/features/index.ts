@@ -5,6 +5,7 @@ import { library } from './library/feature'
 import { markers } from './markers/feature'
 import { player } from './player/feature'
 import type { Feature } from './registry/feature'
+import { scopes } from './scopes/feature'
 import { shortcuts } from './shortcuts/feature'
 import { sound } from './sound/feature'
 import { source } from './source/feature'
@@ -28,6 +29,7 @@ export const ALL_FEATURES: readonly Feature[] = [
   titles,
   transitions,
   effects,
+  scopes,
   sound,
   speed,
   voiceover,

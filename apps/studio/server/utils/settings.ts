@@ -1,6 +1,8 @@
 import type { H3Event } from 'h3'
 import { z } from 'zod'
 import {
+  EFFECT_DEFAULTS,
+  effectPreferencesSchema,
   ownTitleSchema,
   RECORDING_DEFAULTS,
   recordingPreferencesSchema,
@@ -16,6 +18,7 @@ export const settingKinds = {
   shortcuts: { schema: shortcutSetsSchema, initial: { active: 'Dusk', sets: {} } },
   transitions: { schema: transitionPreferencesSchema, initial: TRANSITION_DEFAULTS },
   sound: { schema: soundPreferencesSchema, initial: SOUND_DEFAULTS },
+  effects: { schema: effectPreferencesSchema, initial: EFFECT_DEFAULTS },
   recording: { schema: recordingPreferencesSchema, initial: RECORDING_DEFAULTS },
   titles: { schema: z.array(ownTitleSchema).max(200), initial: [] },
   desk: {

@@ -70,6 +70,10 @@ export class StillPlayer {
   thumbnail = () => Promise.resolve(null)
   titleLayout = () =>
     Promise.resolve({ measure: { left: 100, top: 100, width: 400, height: 80 }, rects: [], letter: null })
+  readonly scopes = ref(null)
+  readonly looked: object[] = []
+  watchScopes = () => () => {}
+  look = (change: object) => void this.looked.push(change)
   captureFrame = () => Promise.resolve(new Blob(['png']))
   /** Whose spectrum is wanted, what is measured of each clip by its id, and where somebody speaks. */
   watched: string | null = null

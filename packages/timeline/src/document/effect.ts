@@ -27,5 +27,13 @@ export const effectSchema = z.object({
   mask: maskSchema.optional(),
 })
 
+/** Hashes of the files that effects of a document name, such as tables of colours. */
+export function filesNamed(effects: Record<string, Effect>): Set<string> {
+  const hashes = Object.values(effects).flatMap(({ settings: { file } }) =>
+    typeof file === 'string' && /^[0-9a-f]{64}$/.test(file) ? [file] : [],
+  )
+  return new Set(hashes)
+}
+
 export type Effect = z.infer<typeof effectSchema>
 export type EffectOwner = z.infer<typeof effectOwnerSchema>

@@ -180,6 +180,37 @@ export function pictureLayers(plan: FramePlan): PictureLayer[] {
   return leavesOf(plan).filter((layer) => layer.kind === 'picture')
 }
 
+/** Every stack of effects of a plan, those of nested reels and transitions included. */
+export function effectsOf(plan: FramePlan): EffectsPlan[] {
+  const within = (layer: LayerPlan | null): EffectsPlan[] => {
+    if (!layer) return []
+    if (layer.kind === 'transition') return [...within(layer.from), ...within(layer.to)]
+    return [...(layer.effects ? [layer.effects] : []), ...(layer.kind === 'reel' ? effectsOf(layer.plan) : [])]
+  }
+  return [...plan.layers.flatMap(within), ...(plan.effects ? [plan.effects] : [])]
+}
+
+/** A plan without its effects: what is compared with. */
+export function withoutEffects(plan: FramePlan): FramePlan {
+  const bare = <L extends LayerPlan | null>(layer: L): L => {
+    if (!layer) return layer
+    if (layer.kind === 'transition') return { ...layer, from: bare(layer.from), to: bare(layer.to) }
+    const next: PlacedLayer = { ...layer }
+    delete next.effects
+    if (next.kind === 'reel') next.plan = withoutEffects(next.plan)
+    return next as L
+  }
+  const { effects: _, ...rest } = plan
+  return { ...rest, layers: plan.layers.map(bare) }
+}
+
+/** Hashes of the files that effects of a plan name. */
+export function filesOf(plan: FramePlan): string[] {
+  return effectsOf(plan).flatMap(({ stack }) =>
+    stack.flatMap(({ settings: { file } }) => (typeof file === 'string' && file !== '' ? [file] : [])),
+  )
+}
+
 /** Whether any layer of a plan is lettered or drawn by rule, at any depth: such plans need the vector painter. */
 export function needsDrawing(plan: FramePlan): boolean {
   return leavesOf(plan).some((layer) => layer.kind === 'title' || layer.kind === 'generator')

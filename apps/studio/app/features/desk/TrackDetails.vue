@@ -33,6 +33,6 @@ const change = (set: Record<string, Animated | null>) =>
       @change="change"
       @go="playhead.goTo($event)"
     />
-    <PictureStack :owner-id="track.id" :time="playhead.tick.value" @go="playhead.goTo($event)" />
+    <PictureStack owner="track" :owner-id="track.id" :time="playhead.tick.value" @go="playhead.goTo($event)" />
   </div>
 </template>

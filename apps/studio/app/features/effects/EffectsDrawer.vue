@@ -1,38 +1,35 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef } from 'vue'
+import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { watchDebounced } from '@vueuse/core'
-import { EFFECT_FAMILIES, PICTURE_EFFECTS } from '@dusk/compositor'
-import { clipEnd, planFrame, type FramePlan, type Params } from '@dusk/timeline'
+import { EFFECT_FAMILIES } from '@dusk/compositor'
+import { clipEnd, planFrame, type FramePlan } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import EffectTile from './EffectTile.vue'
+import { useEffects } from './effectsStore'
+import { OWN_FAMILIES, tileGroups, type EffectTileEntry } from './tiles'
 import { useEffectTarget } from './useEffectTarget'
 
-/** Every picture effect with its presets, on the frame under the playhead: put on by a click or a drag. */
+/** Every picture effect with its presets, and the person's own, on the frame under the playhead: a click or a drag. */
 const project = useProject()
 const playhead = usePlayhead()
+const effects = useEffects()
 const target = useEffectTarget()
 const words = ref('')
 const family = ref('')
+const strength = ref(100)
+/** Whether it goes on every piece of the clips' sources. */
+const wholeSource = ref(false)
+onMounted(() => effects.load())
 const FAMILY_CHOICES = [
   { value: '', label: 'All families' },
+  ...Object.entries(OWN_FAMILIES).map(([value, label]) => ({ value: `:${value}`, label: label as string })),
   ...Object.entries(EFFECT_FAMILIES).map(([value, label]) => ({ value, label: label as string })),
 ]
-
 const groups = computed(() => {
-  const wanted = words.value.trim().toLowerCase()
-  return Object.entries(EFFECT_FAMILIES).flatMap(([id, name]) => {
-    if (family.value && family.value !== id) return []
-    const tiles = PICTURE_EFFECTS.filter((kind) => kind.family === id).flatMap((kind) => {
-      const all = [
-        { id: kind.id, kind, name: kind.name, settings: {} as Params },
-        ...kind.presets.map((entry) => ({ id: entry.id, kind, name: entry.name, settings: entry.settings })),
-      ]
-      const whole = `${kind.name} ${kind.hint} ${name}`.toLowerCase().includes(wanted)
-      return whole ? all : all.filter((tile) => tile.name.toLowerCase().includes(wanted))
-    })
-    return tiles.length > 0 ? [{ id, name, tiles }] : []
-  })
+  const { favourites, last, looks } = effects.preferences
+  return tileGroups(words.value, family.value, { favourites, last, looks: Object.values(looks) })
 })
 
 const sample = shallowRef<FramePlan | null>(null)
@@ -60,20 +57,32 @@ watchDebounced(
   { debounce: 300, immediate: true },
 )
 
-function use(kind: string, settings: Params): void {
-  project.perform({
+function use(tile: EffectTileEntry): void {
+  const { owner, ids, sources } = target.value
+  const everywhere = wholeSource.value && sources.length > 0
+  const done = project.perform({
     type: 'addEffects',
-    owner: target.value.owner,
-    ownerIds: target.value.ids,
-    effects: [{ domain: 'picture', kind, settings, strength: 100 }],
+    ...(everywhere ? { owner: 'asset', ownerIds: sources } : { owner, ownerIds: ids }),
+    effects: tile.effects.map((one) => ({ ...one, strength: Math.round((one.strength * strength.value) / 100) })),
   })
+  if (done && !tile.own) effects.used(tile.id)
 }
 </script>
 
 <template>
   <section class="flex h-full flex-col bg-panel" aria-label="Effects">
     <header class="space-y-2 px-3 pt-3">
-      <h2 class="font-display text-lg font-semibold">Effects</h2>
+      <div class="flex items-center gap-2">
+        <h2 class="min-w-0 flex-1 font-display text-lg font-semibold">Effects</h2>
+        <button
+          class="key h-6 px-1.5 text-sm"
+          :aria-pressed="effects.bareTo !== null"
+          title="A line on the picture divides what it was from what it is"
+          @click="effects.bareTo = effects.bareTo === null ? 0.5 : null"
+        >
+          before | after
+        </button>
+      </div>
       <input
         v-model="words"
         class="field"
@@ -83,9 +92,24 @@ function use(kind: string, settings: Params): void {
         @keydown.stop
       />
       <ChoiceField label="Family" :value="family" :options="FAMILY_CHOICES" @change="family = $event" />
+      <NumberField
+        label="Strength"
+        unit="%"
+        :value="strength"
+        :min="1"
+        :max="100"
+        :initial="100"
+        @change="strength = $event"
+      />
       <p class="text-sm text-muted">
-        Goes on <span class="text-ivory">{{ target.words }}</span>; rest on one to see it move.
+        Goes on
+        <span class="text-ivory">{{
+          wholeSource && target.sources.length > 0 ? `every piece of ${target.words}` : target.words
+        }}</span>; rest on one to see it move.
       </p>
+      <label v-if="target.sources.length > 0" class="flex h-6 items-center gap-2 text-sm">
+        <input v-model="wholeSource" type="checkbox" class="accent-ember" /> On its source, in all reels
+      </label>
     </header>
     <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
       <section v-for="group in groups" :key="group.id" class="pt-3" :aria-label="group.name">
@@ -94,17 +118,37 @@ function use(kind: string, settings: Params): void {
           <EffectTile
             v-for="tile in group.tiles"
             :key="tile.id"
-            :kind="tile.kind"
-            :name="tile.name"
-            :settings="tile.settings"
+            :tile="tile"
+            :favourite="effects.preferences.favourites.includes(tile.id)"
             :sample="sample"
             :scale="scale"
-            :version="`${version}`"
-            @use="use(tile.kind.id, tile.settings)"
-          />
+            :strength="strength / 100"
+            :version="`${version} ${strength}`"
+            @use="use(tile)"
+            @favourite="effects.toggleFavourite(tile.id)"
+          >
+            <div v-if="tile.own" class="flex items-center">
+              <span class="min-w-0 flex-1 text-sm">
+                <InlineName
+                  :value="tile.own.name"
+                  label="Name of the look"
+                  @rename="effects.renameLook(tile.own!.id, $event)"
+                />
+              </span>
+              <button
+                class="grid size-6 place-items-center text-muted hover:text-rose"
+                :aria-label="`Remove ${tile.own.name}`"
+                @click="effects.dropLook(tile.own!.id)"
+              >
+                <Trash :size="13" />
+              </button>
+            </div>
+          </EffectTile>
         </ul>
       </section>
-      <p v-if="groups.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
+      <p v-if="groups.length === 0" class="mt-6 text-center text-muted">
+        {{ family.startsWith(':') && !words ? 'None yet.' : 'Nothing is called that.' }}
+      </p>
     </div>
   </section>
 </template>

@@ -9,5 +9,5 @@ const playhead = usePlayhead()
 </script>
 
 <template>
-  <PictureStack :owner-id="project.reelId" :time="playhead.tick.value" @go="playhead.goTo($event)" />
+  <PictureStack owner="reel" :owner-id="project.reelId" :time="playhead.tick.value" @go="playhead.goTo($event)" />
 </template>

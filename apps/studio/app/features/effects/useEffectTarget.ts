@@ -9,6 +9,8 @@ export interface EffectTarget {
   ids: string[]
   /** What it is, in words. */
   words: string
+  /** Sources that the clips play, where they do. */
+  sources: string[]
 }
 
 /** What the drawer acts on now. */
@@ -22,11 +24,12 @@ export function useEffectTarget(): ComputedRef<EffectTarget> {
       .filter((clip): clip is Clip => !!clip && clip.stream === null)
     if (document && clips.length > 0) {
       const words = clips.length > 1 ? `${clips.length} pictures` : clipName(reading(document), clips[0]!)
-      return { owner: 'clip', ids: clips.map((clip) => clip.id), words }
+      const sources = new Set(clips.flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : [])))
+      return { owner: 'clip', ids: clips.map((clip) => clip.id), words, sources: [...sources] }
     }
     const track = desk.trackId ? document?.tracks[desk.trackId] : undefined
-    if (track?.kind === 'picture') return { owner: 'track', ids: [track.id], words: track.name }
-    return { owner: 'reel', ids: [project.reelId], words: 'the whole reel' }
+    if (track?.kind === 'picture') return { owner: 'track', ids: [track.id], words: track.name, sources: [] }
+    return { owner: 'reel', ids: [project.reelId], words: 'the whole reel', sources: [] }
   })
 }
 

@@ -5,7 +5,9 @@ import ChevronUp from '@lucide/vue/dist/esm/icons/chevron-up.mjs'
 import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
 import type { Effect, Param } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
+import { tried } from '~/features/project/tried'
 import { useDesk } from '~/features/timeline/deskStore'
+import { usePlayer } from '~/features/player/usePlayhead'
 import { keepSliderKeys } from '~/features/ui/sliderKeys'
 
 /** A stack of effects, of pictures or of sounds: switched, ordered, mixed, set, tried without. */
@@ -24,6 +26,7 @@ const props = defineProps<{
 const emit = defineEmits<{ go: [time: number]; open: [effectId: string | null] }>()
 const project = useProject()
 const desk = useDesk()
+const player = usePlayer()
 
 const open = ref<string | null>(null)
 watch(
@@ -37,6 +40,11 @@ watch(open, (id) => emit('open', id))
 const nameOf = (effect: Effect) => props.kindOf(effect)?.name ?? effect.kind
 const set = (effect: Effect, change: object) =>
   project.perform({ type: 'setEffects', effectIds: [effect.id], set: change })
+/** Shown while something is dragged, not kept. */
+function attempt(effect: Effect, change: object): void {
+  const next = tried(project.document!, { type: 'setEffects', effectIds: [effect.id], set: change })
+  if (next) player.tryOut(next.project, { heard: effect.domain === 'sound' })
+}
 const anyOn = computed(() => props.stack.some((effect) => effect.on))
 
 function move(index: number, by: 1 | -1): void {
@@ -61,6 +69,7 @@ function switchAll(): void {
       >
         {{ anyOn ? 'without' : 'with' }}
       </button>
+      <slot name="menu" />
       <button class="key h-6 px-1.5 text-sm" @click="desk.drawer = drawer">add</button>
     </div>
     <p v-if="stack.length === 0" class="text-sm text-muted">None. The {{ drawerName }} drawer has them.</p>
@@ -91,6 +100,7 @@ function switchAll(): void {
             :aria-label="`Strength of ${nameOf(effect)}`"
             :title="`Strength ${effect.strength} %`"
             @keydown="keepSliderKeys"
+            @input="attempt(effect, { strength: Number(($event.target as HTMLInputElement).value) })"
             @change="set(effect, { strength: Number(($event.target as HTMLInputElement).value) })"
           />
           <button
@@ -124,9 +134,15 @@ function switchAll(): void {
             :values="effect.settings"
             :time="time"
             @change="set(effect, { settings: $event })"
+            @try="attempt(effect, { settings: $event })"
             @go="emit('go', $event)"
           />
-          <slot name="foot" :effect="effect" />
+          <slot
+            name="foot"
+            :effect="effect"
+            :change="(change: object) => set(effect, change)"
+            :attempt="(change: object) => attempt(effect, change)"
+          />
         </div>
       </li>
     </ul>

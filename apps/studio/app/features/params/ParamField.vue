@@ -24,7 +24,12 @@ const props = defineProps<{
   /** Clip time of the playhead; `null` where nothing can have keyframes. */
   time: number | null
 }>()
-const emit = defineEmits<{ change: [value: Animated | null]; go: [clipTime: number] }>()
+const emit = defineEmits<{
+  change: [value: Animated | null]
+  /** What is under the pointer while it is dragged. */
+  try: [value: Animated]
+  go: [clipTime: number]
+}>()
 
 const at = computed(() => props.time ?? 0)
 const set = computed<Animated>(() => props.values[props.param.key] ?? props.param.default)
@@ -37,6 +42,8 @@ function give(value: Value): void {
   const same = !isAnimated(next) && String(next) === String(props.param.default)
   emit('change', same ? null : next)
 }
+/** A value while it is dragged: shown, not kept. */
+const attempt = (value: Value) => emit('try', keyable.value ? changeAt(set.value, at.value, value) : value)
 function givePart(index: 0 | 1, value: number): void {
   const [x, y] = shown.value as Point
   give(index === 0 ? [value, y] : [x, value])
@@ -61,6 +68,22 @@ function toggleKey(): void {
         :digits="param.digits ?? 0"
         :initial="param.default"
         @change="give"
+        @try="attempt"
+      />
+      <CurveField
+        v-else-if="param.kind === 'curve'"
+        :param="param"
+        :value="shown as string"
+        @change="give"
+        @try="attempt"
+      />
+      <FileField v-else-if="param.kind === 'file'" :param="param" :value="shown as string" @change="give" />
+      <WheelField
+        v-else-if="param.kind === 'point' && param.wheel"
+        :param="param"
+        :value="shown as Point"
+        @change="give"
+        @try="attempt"
       />
       <div v-else-if="param.kind === 'point'" class="min-w-0 flex-1 space-y-1">
         <NumberField

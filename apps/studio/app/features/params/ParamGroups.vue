@@ -12,7 +12,11 @@ const props = defineProps<{
   /** Groups that are open to begin with. */
   open?: readonly string[]
 }>()
-const emit = defineEmits<{ change: [patch: Record<string, Animated | null>]; go: [clipTime: number] }>()
+const emit = defineEmits<{
+  change: [patch: Record<string, Animated | null>]
+  try: [patch: Record<string, Animated>]
+  go: [clipTime: number]
+}>()
 
 const groups = computed(() => {
   const map = new Map<string, Param[]>()
@@ -43,6 +47,7 @@ const reset = (list: readonly Param[]) => emit('change', Object.fromEntries(list
           :values="values"
           :time="time"
           @change="emit('change', { [param.key]: $event })"
+          @try="emit('try', { [param.key]: $event })"
           @go="emit('go', $event)"
         />
       </div>
@@ -79,6 +84,7 @@ const reset = (list: readonly Param[]) => emit('change', Object.fromEntries(list
             :values="values"
             :time="time"
             @change="emit('change', { [param.key]: $event })"
+            @try="emit('try', { [param.key]: $event })"
             @go="emit('go', $event)"
           />
         </DisclosurePanel>

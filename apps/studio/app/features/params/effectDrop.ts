@@ -6,6 +6,8 @@ import type { DropPlace, TimelineDrop } from '~/features/registry/feature'
 interface Dragged {
   kind: string
   settings: Params
+  /** Several at once, under a name of their own. */
+  look?: { name: string; effects: readonly Omit<Effect, 'id' | 'owner' | 'ownerId' | 'order' | 'on'>[] }
 }
 
 /**
@@ -34,7 +36,8 @@ export function useEffectDrop(
       const found = target(place)
       if (!found) return { ghosts: [], words: wrong, refused: true }
       const { clip, track } = found
-      const name = nameOf((data[key] as Dragged).kind) ?? 'effect'
+      const { kind, look } = data[key] as Dragged
+      const name = look?.name ?? nameOf(kind) ?? 'effect'
       return {
         ghosts: clip ? [{ trackId: clip.trackId, start: clip.start, length: clip.length }] : [],
         words: clip ? `${name} on this clip` : `${name} on ${track.name}`,
@@ -44,12 +47,12 @@ export function useEffectDrop(
     drop(place, data) {
       const found = target(place)
       if (!found) return
-      const { kind, settings } = data[key] as Dragged
+      const { kind, settings, look } = data[key] as Dragged
       project.perform({
         type: 'addEffects',
         owner: found.clip ? 'clip' : 'track',
         ownerIds: [found.clip?.id ?? found.track.id],
-        effects: [{ domain, kind, settings, strength: 100 }],
+        effects: look ? [...look.effects] : [{ domain, kind, settings, strength: 100 }],
       })
     },
   }

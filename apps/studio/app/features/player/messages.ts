@@ -1,4 +1,4 @@
-import type { Rect, TitleMeasure } from '@dusk/compositor'
+import type { Rect, Scopes, TitleMeasure } from '@dusk/compositor'
 import type { DocumentDelta, FramePlan, TitleLayer } from '@dusk/timeline'
 import type { SoundAnswer, SoundTask } from './mixTasks'
 
@@ -44,6 +44,16 @@ export interface PlayOrder {
   run: number
 }
 
+/** What is wanted beside the picture itself. */
+export interface Looking {
+  /** Counts of what is shown. */
+  scopes: boolean
+  /** Stripes over what has nothing left. */
+  zebra: boolean
+  /** Part of the picture's width, from the left, that is shown without effects; `null` for none. */
+  bareTo: number | null
+}
+
 export type PreviewRequest =
   | {
       kind: 'start'
@@ -59,6 +69,7 @@ export type PreviewRequest =
   | { kind: 'splitView'; plans: readonly FramePlan[] }
   | ({ kind: 'play' } & PlayOrder)
   | { kind: 'pause' }
+  | ({ kind: 'looking' } & Looking)
   | { kind: 'titleLayout'; id: number; ask: TitleLayoutRequest }
   | { kind: 'thumbnail'; id: number; plan: FramePlan }
   | { kind: 'captureFrame'; id: number; tick: number; width: number; height: number }
@@ -67,6 +78,7 @@ export type PreviewReply =
   | { kind: 'ready' }
   | { kind: 'primed'; run: number }
   | { kind: 'shown'; tick: number; ms: number; helped: number }
+  | { kind: 'scopes'; scopes: Scopes }
   | { kind: 'stats'; shown: number; dropped: number; late: number; worstLag: number }
   | { kind: 'titleLayout'; id: number; answer: TitleLayoutReply }
   | { kind: 'thumbnail'; id: number; picture: ImageBitmap | null }

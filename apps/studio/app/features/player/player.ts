@@ -12,12 +12,15 @@ import {
 } from '@dusk/timeline'
 import kernelsUrl from '@dusk/compositor/kernels.wasm?url'
 import sharedKernelsUrl from '@dusk/compositor/kernels.shared.wasm?url'
+import type { Scopes } from '@dusk/compositor'
 import { ref, shallowRef } from 'vue'
 import { drawingThreads } from './drawingThreads'
 import type { SoundInput } from './soundInput'
 import { SoundOutput } from './soundOutput'
 import { SoundTasks } from './soundTasks'
+import { PreviewQuestions } from './previewQuestions'
 import type {
+  Looking,
   Meters,
   MixReply,
   MixRequest,
@@ -65,6 +68,9 @@ export class Player {
   /** The last sought picture: where, how many milliseconds it took, and what a second thread drew of all so far. */
   readonly shown = shallowRef({ tick: -1, ms: 0, helped: 0 })
 
+  /** Counts of the picture that is shown, while they are wanted. */
+  readonly scopes = shallowRef<Scopes | null>(null)
+
   /** What is worked out from sound besides playing it. */
   readonly tasks = new SoundTasks((message) => this.toMix(message))
 
@@ -84,13 +90,8 @@ export class Player {
   private readonly readiness = new Set<'filled' | 'primed'>()
   /** When a document was last given to be tried out, until its picture is there. */
   private triedAt = 0
-  private readonly asked = new Map<
-    number,
-    { resolve: (answer: TitleLayoutReply) => void; reject: (error: Error) => void }
-  >()
-  private readonly sketches = new Map<number, (picture: ImageBitmap | null) => void>()
-  private readonly grabs = new Map<number, { resolve: (png: Blob) => void; reject: (error: Error) => void }>()
-  private grabCount = 0
+  private readonly questions = new PreviewQuestions((message) => this.toPreview(message))
+  private looking: Looking = { scopes: false, zebra: false, bareTo: null }
   /** Readings for what is not heard yet. */
   private metered: Meters[] = []
   /** The run of the last place that was listened to, and when. */
@@ -153,6 +154,7 @@ export class Player {
       case 'ready':
         this.toPreview({ kind: 'sources', sources: this.sources })
         this.toPreview({ kind: 'size', ...this.size })
+        this.toPreview({ kind: 'looking', ...this.looking })
         if (this.project) this.tellPreview(this.project)
         this.show()
         return
@@ -175,26 +177,14 @@ export class Player {
           underruns: this.sound.underruns,
         }
         return
-      case 'titleLayout':
-        this.asked.get(data.id)?.resolve(data.answer)
-        this.asked.delete(data.id)
-        return
-      case 'thumbnail':
-        this.sketches.get(data.id)?.(data.picture)
-        this.sketches.delete(data.id)
-        return
-      case 'frame':
-        this.grabs.get(data.id)?.resolve(data.png)
-        this.grabs.delete(data.id)
-        return
-      case 'refused':
-        this.grabs.get(data.id)?.reject(new Error(data.message))
-        this.asked.get(data.id)?.reject(new Error(data.message))
-        this.asked.delete(data.id)
-        this.grabs.delete(data.id)
+      case 'scopes':
+        this.scopes.value = data.scopes
         return
       case 'failed':
         this.failure.value = data.message
+        return
+      default:
+        this.questions.hear(data)
     }
   }
 
@@ -355,22 +345,34 @@ export class Player {
     this.show()
   }
 
+  /** Says what is wanted beside the picture. */
+  look(change: Partial<Looking>): void {
+    this.looking = { ...this.looking, ...change }
+    this.toPreview({ kind: 'looking', ...this.looking })
+    if (!this.looking.scopes) this.scopes.value = null
+    if (!this.playing.value) this.show()
+  }
+
+  private scopeWatchers = 0
+  /** Counts of the picture are wanted from now on. @returns ends that */
+  watchScopes(): () => void {
+    if (++this.scopeWatchers === 1) this.look({ scopes: true })
+    let ended = false
+    return () => {
+      if (ended) return
+      ended = true
+      if (--this.scopeWatchers === 0) this.look({ scopes: false })
+    }
+  }
+
   /** A frame at full size, from the original files. @throws {Error} in words when that is not possible */
   captureFrame(tick: number, width: number, height: number): Promise<Blob> {
-    const id = ++this.grabCount
-    return new Promise((resolve, reject) => {
-      this.grabs.set(id, { resolve, reject })
-      this.toPreview({ kind: 'captureFrame', id, tick, width, height })
-    })
+    return this.questions.captureFrame(tick, width, height)
   }
 
   /** Where a title's letters are, in reel pixels. @throws {Error} when its fonts can't be read */
   titleLayout(ask: TitleLayoutRequest): Promise<TitleLayoutReply> {
-    const id = ++this.grabCount
-    return new Promise((resolve, reject) => {
-      this.asked.set(id, { resolve, reject })
-      this.toPreview({ kind: 'titleLayout', id, ask })
-    })
+    return this.questions.titleLayout(ask)
   }
 
   /**
@@ -390,12 +392,7 @@ export class Player {
 
   /** A frame drawn from its plan, for galleries; `null` while it plays or its pictures are not there yet. */
   thumbnail(plan: FramePlan): Promise<ImageBitmap | null> {
-    if (this.playing.value) return Promise.resolve(null)
-    const id = ++this.grabCount
-    return new Promise((resolve) => {
-      this.sketches.set(id, resolve)
-      this.toPreview({ kind: 'thumbnail', id, plan })
-    })
+    return this.playing.value ? Promise.resolve(null) : this.questions.thumbnail(plan)
   }
 
   dispose(): void {
@@ -403,6 +400,7 @@ export class Player {
     this.preview?.terminate()
     this.mix.terminate()
     this.sound.dispose()
+    this.questions.refuse(new Error('The desk was closed.'))
   }
 
   private begin(speed: number): void {

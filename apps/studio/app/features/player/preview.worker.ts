@@ -3,6 +3,8 @@ import {
   Compositor,
   createBandEngine,
   createEngine,
+  drawZebra,
+  scopesOf,
   type VectorRenderer,
   type Engine,
   type Picture,
@@ -15,12 +17,14 @@ import {
   pictureLayers,
   TICKS_PER_SAMPLE,
   ticksToFrame,
+  withoutEffects,
   type FramePlan,
   type Project,
   type TitleLayer,
 } from '@dusk/timeline'
+import { loadCubes } from './cubeFiles'
 import { CONTROL, openRing, type Ring } from './ring'
-import type { PlayOrder, PreviewReply, PreviewRequest, TitleLayoutRequest } from './messages'
+import type { Looking, PlayOrder, PreviewReply, PreviewRequest, TitleLayoutRequest } from './messages'
 import { SourcePictures } from './sourcePictures'
 
 /** How far ahead of play the next shot's decoder is opened, in frames of the reel. */
@@ -42,20 +46,44 @@ let busy = false
 let onCanvas = ''
 /** Memory through which a second drawing thread is reached, when there is one. */
 let bands: SharedArrayBuffer | null = null
+/** What is wanted beside the picture, and when it was counted last. */
+let looking: Looking = { scopes: false, zebra: false, bareTo: null }
+let counted = 0
+/** Milliseconds between two counts: at least twelve a second are wanted, more are not seen. */
+const COUNT_EVERY = 60
 let stats = { shown: 0, dropped: 0, late: 0, worstLag: 0 }
 
 function say(reply: PreviewReply): void {
   postMessage(reply)
 }
 
-/** Pixels to the canvas. */
-function paint({ width, height }: FramePlan, picture: Picture): void {
-  if (!canvas || !context) return
+/** Pixels to the canvas, with what is wanted over them. */
+function paint(plan: FramePlan, picture: Picture, found: readonly (Picture | null)[]): void {
+  if (!canvas || !context || !compositor) return
+  const { width, height } = plan
   if (canvas.width !== width || canvas.height !== height) {
     canvas.width = width
     canvas.height = height
   }
-  context.putImageData(imageOf(picture), 0, 0)
+  const drawn = imageOf(picture)
+  const now = performance.now()
+  if (looking.scopes && now - counted >= COUNT_EVERY) {
+    counted = now
+    const scopes = scopesOf(drawn.data, width, height)
+    const buffers = [scopes.histogram.buffer, scopes.waveform.buffer, scopes.vector.buffer]
+    postMessage({ kind: 'scopes', scopes } satisfies PreviewReply, { transfer: buffers })
+  }
+  if (looking.bareTo !== null) {
+    // The canvas of a compositor is good until it draws again: what it drew is in the image already.
+    const bare = compositor.compose(withoutEffects(plan), found).pixels()
+    const columns = Math.round(looking.bareTo * width) * 4
+    for (let y = 0; y < height; y++) {
+      const row = y * width * 4
+      drawn.data.set(bare.subarray(row, row + columns), row)
+    }
+  }
+  if (looking.zebra) drawZebra(drawn.data, width, height)
+  context.putImageData(drawn, 0, 0)
 }
 
 let image: ImageData | null = null
@@ -84,8 +112,9 @@ const standing = new Promise<void>((resolve) => (stand = resolve))
 
 let room: Promise<VectorRenderer> | null = null
 
-/** Words and shapes need the drawing room and their fonts before a plan can be drawn. */
+/** Words and shapes need the drawing room and their fonts before a plan can be drawn, effects their files. */
 async function makeReady(plan: FramePlan, target: Compositor): Promise<void> {
+  await loadCubes(plan, target)
   if (!needsDrawing(plan)) return
   if (!target.drawing) {
     room ??= import('./vectorRenderer').then(({ browserVectorRenderer }) => browserVectorRenderer(target.engine))
@@ -103,7 +132,7 @@ async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Pr
   await makeReady(plan, compositor)
   const key = JSON.stringify(plan) + found.map((picture) => (picture ? '1' : '0')).join('')
   if (key === onCanvas && running === 'still') return
-  paint(plan, compositor.compose(plan, found))
+  paint(plan, compositor.compose(plan, found), found)
   onCanvas = found.includes(null) ? '' : key
 }
 
@@ -333,6 +362,10 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       return
     case 'pause':
       order = null
+      return
+    case 'looking':
+      looking = { scopes: data.scopes, zebra: data.zebra, bareTo: data.bareTo }
+      onCanvas = ''
       return
     case 'titleLayout':
       void titleLayout(data.id, data.ask)

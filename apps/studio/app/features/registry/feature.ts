@@ -158,6 +158,10 @@ export interface Feature {
     /** Beside the names of tracks, where it has asked for the room: given `track` and `height`. */
     head?: Component
   }
+  /** Lies over the picture of the viewer, above what moves pictures: given `width`, `height` and `scale` in pixels. */
+  viewerLayer?: Component
+  /** Stands in a column beside the viewer while it is asked for. */
+  viewerSide?: Component
   /** Stands over the picture of the viewer while it has something to say. */
   viewerHead?: Component
   /** Pixels by which the heads of the tracks are to be wider. */

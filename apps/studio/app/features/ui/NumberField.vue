@@ -18,7 +18,11 @@ const props = withDefaults(
   }>(),
   { unit: '', min: -Infinity, max: Infinity, step: 1, digits: 0, initial: 0 },
 )
-const emit = defineEmits<{ change: [value: number] }>()
+const emit = defineEmits<{
+  change: [value: number]
+  /** What is under the pointer while it is dragged. */
+  try: [value: number]
+}>()
 
 const show = (value: number) => `${Number(value.toFixed(props.digits))}`
 const text = ref(show(props.value))
@@ -69,6 +73,7 @@ function drag(down: PointerEvent): void {
   const move = (event: PointerEvent) => {
     dragged.value = hold(start + (event.clientX - down.clientX) * props.step * (event.shiftKey ? 10 : 1))
     text.value = show(dragged.value)
+    emit('try', dragged.value)
   }
   const put = () => {
     if (dragged.value !== null) commit(dragged.value)

@@ -137,7 +137,7 @@ async function saveFrame(): Promise<void> {
 <template>
   <section
     ref="panel"
-    class="flex h-full flex-col bg-ground"
+    class="flex h-full min-w-0 flex-1 flex-col bg-ground"
     aria-label="Viewer"
     :data-shown-tick="player.shown.value.tick"
     :data-shown-ms="player.shown.value.ms.toFixed(1)"
@@ -244,6 +244,15 @@ async function saveFrame(): Promise<void> {
           :scale="box.width / format.width"
           :mode="mode"
         />
+        <template v-for="feature in features" :key="feature.id">
+          <component
+            :is="feature.viewerLayer"
+            v-if="feature.viewerLayer && !source.asset && length > 0"
+            :width="box.width"
+            :height="box.height"
+            :scale="box.width / format.width"
+          />
+        </template>
       </div>
       <p
         v-if="length === 0"

@@ -112,7 +112,7 @@ function started(): void {
           <Pane :size="54" :min-size="25">
             <Splitpanes>
               <Pane v-if="desk.drawer" :size="22" :min-size="14"><DeskDrawer /></Pane>
-              <Pane :size="56" :min-size="25"><ViewerPanel /></Pane>
+              <Pane :size="56" :min-size="25"><ViewerRoom /></Pane>
               <Pane :size="22" :min-size="14"><DetailsPanel /></Pane>
             </Splitpanes>
           </Pane>
@@ -128,7 +128,7 @@ function started(): void {
             </Splitpanes>
           </Pane>
           <Pane :size="19" :min-size="12"><DetailsPanel /></Pane>
-          <Pane :size="27" :min-size="18"><ViewerPanel /></Pane>
+          <Pane :size="27" :min-size="18"><ViewerRoom /></Pane>
         </Splitpanes>
       </div>
       <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />

@@ -31,7 +31,7 @@ const sorted = (values: number[]) => values.sort((a, b) => a - b)
 const rankOf = (values: readonly number[], part: number) =>
   values[Math.min(values.length - 1, Math.max(0, Math.round(part * (values.length - 1))))] ?? 0
 
-/** Levels that bring the darkest and brightest half a hundredth to black and white, the middle to where it is expected. */
+/** Levels that bring the darkest and brightest half a hundredth to black and white, the middle to its usual place. */
 export function autoLevels(pixels: Uint8ClampedArray): FoundEffect {
   const lumas = sorted(coloursOf(pixels).map(luma))
   const round = (value: number) => Math.round(value * 10) / 10

@@ -13,7 +13,8 @@ const log10 = (value: number) => log2(value) / LN10
 const lightOf = (shown: number) => power(Math.max(0, shown), 2.4)
 
 /**
- * Flat profiles whose formulas are published, so that tables made for them can be used on ordinary footage. Shown white is taken as light of 1.
+ * Flat profiles whose formulas are published, so that tables made for them can be used on ordinary footage. Shown
+ * white is taken as light of 1.
  */
 export const PROFILES = {
   /** ITU-R BT.2100-2, table 5: hybrid log-gamma, white at its reference of 0.75. */

@@ -1,0 +1,92 @@
+import { autoLevels, autoWhite, matchTo, pictureEffect, type FoundEffect } from '@dusk/compositor'
+import { clipEnd, type Clip, type Effect } from '@dusk/timeline'
+import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
+import { useProject } from '~/features/project/projectStore'
+import { useNotices } from '~/features/ui/noticesStore'
+import { useEffects } from './effectsStore'
+import { useSampling } from './useSampling'
+
+/** What was set, in words. */
+export function wordsOf({ kind: id, settings }: FoundEffect): string {
+  const kind = pictureEffect(id)
+  const parts = Object.entries(settings).flatMap(([key, value]) => {
+    const param = kind?.params.find((entry) => entry.key === key)
+    if (!param || value === param.default || typeof value === 'object') return []
+    const number = typeof value === 'number' ? Math.round(value * 100) / 100 : String(value)
+    const unit = param.kind === 'number' && param.unit ? ` ${param.unit}` : ''
+    return [`${param.label.toLowerCase()} ${number}${unit}`]
+  })
+  return `${kind?.name ?? id}: ${parts.length > 0 ? parts.join(', ') : 'nothing had to be changed'}`
+}
+
+/** One click each for light, colour and noise of a shot, and for making it like another; all as ordinary effects. */
+export function useQuickFix() {
+  const project = useProject()
+  const player = usePlayer()
+  const playhead = usePlayhead()
+  const notices = useNotices()
+  const effects = useEffects()
+  const sampling = useSampling()
+
+  const stackOf = (clip: Clip): Effect[] =>
+    Object.values(project.document?.effects ?? {}).filter(
+      ({ ownerId, domain }) => ownerId === clip.id && domain === 'picture',
+    )
+  const within = (clip: Clip, tick: number) => tick >= clip.start && tick < clipEnd(clip)
+  /** Where a shot is looked at: under the playhead, or in its middle. */
+  const momentOf = (clip: Clip) =>
+    within(clip, playhead.now()) ? playhead.now() : clip.start + Math.floor(clip.length / 2)
+
+  /** Puts what was found in place of an earlier find of the same kinds, and shows before beside after. */
+  function put(clip: Clip, found: readonly FoundEffect[], words: string): void {
+    const telling = found.filter(({ settings }) => Object.keys(settings).length > 0)
+    if (telling.length === 0) return notices.say(`${words} Nothing had to be changed.`)
+    const old = stackOf(clip)
+    for (const { kind, settings } of telling) {
+      const same = old.find((effect) => effect.kind === kind && !effect.mask)
+      if (same) project.perform({ type: 'setEffects', effectIds: [same.id], set: { settings: settings as never } })
+      else
+        project.perform({
+          ...{ type: 'addEffects', owner: 'clip', ownerIds: [clip.id] },
+          effects: [{ domain: 'picture', kind, settings, strength: 100 }],
+        })
+    }
+    if (!within(clip, playhead.now())) player.seek(momentOf(clip))
+    effects.bareTo = 0.5
+    notices.say(`${words} ${telling.map(wordsOf).join('; ')}. The line on the picture divides before from after.`)
+  }
+
+  /** A shot's own picture without what a fix of these kinds put there. */
+  async function pictureOf(clip: Clip, kinds: readonly string[]): Promise<Uint8ClampedArray | null> {
+    const without = stackOf(clip).filter(({ kind }) => kinds.includes(kind))
+    const image = await sampling.pixelsAt(
+      momentOf(clip),
+      without.map(({ id }) => id),
+      clip.trackId,
+    )
+    if (!image) notices.warn('The picture is not there yet. Wait for it, or pause, and try again.')
+    return image?.data ?? null
+  }
+
+  async function light(clip: Clip): Promise<void> {
+    const pixels = await pictureOf(clip, ['levels'])
+    if (pixels) put(clip, [autoLevels(pixels)], 'Light evened out.')
+  }
+  async function colour(clip: Clip): Promise<void> {
+    const pixels = await pictureOf(clip, ['balance'])
+    if (pixels) put(clip, [autoWhite(pixels)], 'Colour cast taken out.')
+  }
+  function noise(clip: Clip): void {
+    put(clip, [{ kind: 'calmNoise', settings: { amount: 80, level: 35 } }], 'Noise calmed.')
+  }
+  /** Makes a shot look like what lies under the playhead. */
+  async function match(clip: Clip): Promise<void> {
+    const tick = playhead.now()
+    if (within(clip, tick))
+      return notices.say('Put the playhead on the shot it should look like, keep this one selected, and press again.')
+    const [own, wanted] = [await pictureOf(clip, ['tone', 'balance', 'wheels']), await sampling.pixelsAt(tick)]
+    if (!own || !wanted) return
+    put(clip, matchTo(own, wanted.data), 'Matched.')
+  }
+  return { light, colour, noise, match }
+}
