@@ -2,6 +2,7 @@ import type { CanvasKit } from 'canvaskit-wasm'
 import {
   multiply,
   rotation,
+  roundMatrix,
   scaling,
   translation,
   type FramePlan,
@@ -9,8 +10,10 @@ import {
   type Matrix,
   type TitleLayer,
   type TitleMovePlan,
+  type Value,
 } from '@dusk/timeline'
 import type { Engine } from '../engine'
+import type { GeneratorKind } from '../generators/define'
 import { generatorById } from '../generators/index'
 import { moveById } from '../titles/moves'
 import { ranks, unitProgress, unitsOf, type Unit } from '../titles/units'
@@ -207,6 +210,7 @@ export class CanvasKitRenderer implements VectorRenderer {
     const kind = generatorById(layer.generator)
     const drawn = drawnScale(scale)
     const settings = kind.settings(layer.settings)
+    if (kind.sprites) return this.many(layer, kind, settings, drawn)
     const frame = kind.frame?.(settings, layer.time, layer.length) ?? 0
     const name = JSON.stringify([layer.generator, settings, layer.width, layer.height, frame, drawn])
     const box = kind.box?.(settings, layer) ?? { x: 0, y: 0, width: layer.width, height: layer.height }
@@ -227,6 +231,23 @@ export class CanvasKitRenderer implements VectorRenderer {
     return piece
       ? [{ picture: piece.picture, matrix: [1 / piece.scale, 0, 0, 1 / piece.scale, piece.x, piece.y], opacity: 1 }]
       : []
+  }
+
+  /** Small pieces, each drawn once however often it is laid down. */
+  private many(layer: GeneratorLayer, kind: GeneratorKind, settings: Record<string, Value>, drawn: number): Sprite[] {
+    return kind.sprites!(settings, layer.time, layer).flatMap(({ name, side, draw, matrix, opacity }) => {
+      const box = { x: -side / 2, y: -side / 2, width: side, height: side }
+      const piece = this.sprites.get(`${kind.id} ${name} ${drawn}`, box, drawn, (canvas) =>
+        draw({
+          ...{ ck: this.ck, canvas, fonts: this.fonts, frame: 0, length: layer.length },
+          width: side,
+          height: side,
+        }),
+      )
+      if (!piece) return []
+      const place: Matrix = [1 / piece.scale, 0, 0, 1 / piece.scale, piece.x, piece.y]
+      return [{ picture: piece.picture, matrix: roundMatrix(multiply(matrix, place)), opacity }]
+    })
   }
 
   measure(layer: TitleLayer): TitleMeasure {

@@ -1,5 +1,5 @@
 import type { Canvas, CanvasKit, Paint } from 'canvaskit-wasm'
-import { resolveParams, type Param, type Value } from '@dusk/timeline'
+import { resolveParams, type Matrix, type Param, type Value } from '@dusk/timeline'
 import type { FontRegistry } from '../drawing/fontRegistry'
 import type { Rect } from '../drawing/vectorRenderer'
 
@@ -8,6 +8,7 @@ export const GENERATOR_FAMILIES = {
   shapes: 'Shapes and arrows',
   callouts: 'Callouts',
   stickers: 'Stickers',
+  particles: 'Particles',
 } as const
 export type GeneratorFamily = keyof typeof GENERATOR_FAMILIES
 
@@ -40,12 +41,39 @@ export interface GeneratorKind {
   /** Text in it that needs fonts. */
   text?(settings: Settings): string
   draw(sheet: Sheet, settings: Settings): void
+  /** Of what is made of many small pieces: those that are seen at a time, each drawn once and then laid down. */
+  sprites?(settings: Settings, time: number, frame: { width: number; height: number }): GeneratedSprite[]
+  /** Ready-made settings with names of their own. */
+  presets: readonly GeneratorPreset[]
   /** Settings filled up with defaults and held in range. */
   settings(set: Settings): Settings
 }
 
-export function defineGenerator(kind: Omit<GeneratorKind, 'settings'>): GeneratorKind {
-  return { ...kind, settings: (set) => resolveParams(kind.params, set, 0) }
+/** Ready-made settings of a generated picture. */
+export interface GeneratorPreset {
+  id: string
+  name: string
+  settings: Settings
+}
+export const preset = (id: string, name: string, settings: Settings): GeneratorPreset => ({ id, name, settings })
+
+/** A small piece and where it lies. */
+export interface GeneratedSprite {
+  /** Says what `draw` draws: the same name, the same piece. */
+  name: string
+  /** It is drawn within a square of this side about the middle. */
+  side: number
+  draw(sheet: Sheet): void
+  /** From the piece, its middle at nought, to the layer. */
+  matrix: Matrix
+  /** 0 to 1. */
+  opacity: number
+}
+
+type Loose = Omit<GeneratorKind, 'settings' | 'presets'> & Partial<Pick<GeneratorKind, 'presets'>>
+
+export function defineGenerator(kind: Loose): GeneratorKind {
+  return { presets: [], ...kind, settings: (set) => resolveParams(kind.params, set, 0) }
 }
 
 export const colour = (key: string, label: string, initial: string): Param => ({

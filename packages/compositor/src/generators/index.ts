@@ -35,6 +35,16 @@ import { leader } from './callouts/leader'
 import { ringAround } from './callouts/ringAround'
 import { spotlight } from './callouts/spotlight'
 import { sticker } from './stickers/sticker'
+import { bubbles } from './particles/bubbles'
+import { snow } from './particles/snow'
+import { rain } from './particles/rain'
+import { sparks } from './particles/sparks'
+import { fireworks } from './particles/fireworks'
+import { confetti } from './particles/confetti'
+import { motes } from './particles/motes'
+import { embers } from './particles/embers'
+import { petals } from './particles/petals'
+import { lanterns } from './particles/lanterns'
 
 /** Every generated picture, family by family, in the order it is shown. */
 export const GENERATORS: readonly GeneratorKind[] = [
@@ -74,6 +84,16 @@ export const GENERATORS: readonly GeneratorKind[] = [
   ringAround,
   spotlight,
   sticker,
+  bubbles,
+  snow,
+  rain,
+  sparks,
+  fireworks,
+  confetti,
+  motes,
+  embers,
+  petals,
+  lanterns,
 ]
 
 const byId = new Map(GENERATORS.map((kind) => [kind.id, kind]))

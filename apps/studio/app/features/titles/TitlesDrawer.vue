@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Type from '@lucide/vue/dist/esm/icons/type.mjs'
+import type { Params } from '@dusk/timeline'
 import { GENERATOR_FAMILIES, GENERATORS, presetTitle, TITLE_FAMILIES, TITLE_PRESETS } from '@dusk/compositor'
 import { useGenerated } from './useGenerated'
 import { STICKERS } from './stickers'
@@ -77,16 +78,18 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
     length: TITLE_LENGTH,
   }
   const whole = kind.value === 'Backgrounds' ? [{ name: 'Everything beneath', entries: [adjustment] }] : []
-  const families = kind.value === 'Shapes' ? (['shapes', 'callouts'] as const) : (['grounds'] as const)
+  const families = kind.value === 'Shapes' ? (['shapes', 'callouts'] as const) : (['grounds', 'particles'] as const)
   const shapes = families.map((family) => ({
     name: GENERATOR_FAMILIES[family],
-    entries: GENERATORS.filter((entry) => entry.family === family).map((entry) => ({
-      key: entry.id,
-      name: entry.name,
-      hint: entry.hint,
-      generated: generated(entry.id),
-      length: TITLE_LENGTH,
-    })),
+    entries: GENERATORS.filter((entry) => entry.family === family).flatMap((entry) =>
+      [{ id: '', name: entry.name, settings: {} as Params }, ...entry.presets].map((preset) => ({
+        key: `${entry.id} ${preset.id}`,
+        name: preset.name,
+        hint: entry.hint,
+        generated: generated(entry.id, preset.settings as Params),
+        length: TITLE_LENGTH,
+      })),
+    ),
   }))
   return [...shapes, ...whole]
 })
