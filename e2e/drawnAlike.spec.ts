@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import { MOVES, PICTURE_EFFECTS, TRANSITIONS } from '@dusk/compositor'
+import { GENERATORS, MOVES, PICTURE_EFFECTS, TRANSITIONS } from '@dusk/compositor'
 import { BLEND_MODES } from '@dusk/timeline'
 import { SECOND, Studio } from './tools/api'
 import { ffmpeg, folder } from './tools/media'
@@ -121,6 +121,47 @@ test('the browser and the renderer draw every transition, blend, effect and titl
     begin += 4
   }
 
+  // Every shape of a mask, on a colour and on what draws, on clip and track at once.
+  const k = 22
+  const outline = [
+    [0, -40, -k, 0, k, 0],
+    [30, 10, 0, -k, 0, k],
+    [-30, 30, 8, 8, -8, -8],
+  ]
+  const shapes = {
+    rectangle: { settings: { size: [50, 40], rotation: 17, corner: 20, inner: 6 } },
+    ellipse: { settings: { size: [60, 70], outer: 30, opacity: 80 } },
+    pen: { settings: { grow: 4 }, path: [{ at: 0, ease: 'both', points: outline }] },
+    straight: { settings: { rotation: 33, length: 70 } },
+    radial: { settings: { size: [80, 90], invert: true } },
+    brush: {
+      settings: {},
+      strokes: [
+        {
+          radius: 9,
+          erase: false,
+          places: [
+            [-30, -20],
+            [10, 5],
+            [30, -30],
+          ],
+        },
+      ],
+    },
+  }
+  for (const [n, [kind, rest]] of Object.entries(shapes).entries()) {
+    const pieces = tracks.map((trackId, i) => still(trackId, i === 1 ? to : from, begin, 4))
+    commands.push({ type: 'place', mode: 'free', pieces })
+    const mask = { shapes: [{ id: ids(), kind, mode: n % 2 ? 'subtract' : 'add', ...rest }] }
+    const one = (effect: string, settings = {}) => ({ domain: 'picture', kind: effect, settings, strength: 90, mask })
+    const looks = [one('wheels', { shadowsTint: [60, -40], lightsLevel: 30 }), one('blur'), one('cutAway')]
+    pieces.forEach(({ clipId }, i) =>
+      commands.push({ type: 'addEffects', owner: 'clip', ownerIds: [clipId], effects: [looks[i]] }),
+    )
+    at.push({ name: `mask: ${kind}`, frame: begin + 2 })
+    begin += 4
+  }
+
   const made = (trackId: string, own: object, params = {}, length = 30) => ({
     type: 'addGenerated',
     mode: 'free',
@@ -137,6 +178,18 @@ test('the browser and the renderer draw every transition, blend, effect and titl
       during: null,
     },
   })
+  for (const kind of GENERATORS.filter(({ family }) => family === 'particles')) {
+    commands.push(
+      ...tracks.map((trackId, i) =>
+        made(trackId, {
+          ...{ kind: 'generator', generator: kind.id },
+          settings: kind.presets[i - 1]?.settings ?? {},
+        }),
+      ),
+    )
+    at.push({ name: kind.name, frame: begin + 21 })
+    begin += 30
+  }
   for (let n = 0; n + 2 < MOVES.length; n += 3) {
     tracks.forEach((trackId, i) => {
       const move = {

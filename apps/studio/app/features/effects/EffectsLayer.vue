@@ -2,6 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import { usePlayer } from '~/features/player/usePlayhead'
+import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useProject } from '~/features/project/projectStore'
@@ -15,6 +16,7 @@ import { useSampling } from './useSampling'
 const props = defineProps<{ width: number; height: number; scale: number }>()
 const effects = useEffects()
 const masks = useMasks()
+const desk = useDesk()
 const player = usePlayer()
 const project = useProject()
 const notices = useNotices()
@@ -28,11 +30,18 @@ watch(
 onScopeDispose(() => {
   effects.bareTo = null
   effects.pipette = null
+  desk.pictureTaken = false
 })
 const cornered = computed(() => {
   const effect = effects.openId ? project.document?.effects[effects.openId] : null
   return effect?.kind === 'corners' && !player.playing.value && masks.shapeId === null ? effect : null
 })
+
+watch(
+  () => masks.shapeId !== null || cornered.value !== null || effects.pipette !== null,
+  (taken) => (desk.pictureTaken = taken),
+  { flush: 'post' },
+)
 
 /** Effects of the same owner from one on: a colour is told as it comes to it. */
 function laterThan(id: string): string[] {

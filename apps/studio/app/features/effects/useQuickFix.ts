@@ -12,7 +12,7 @@ export function wordsOf({ kind: id, settings }: FoundEffect): string {
   const parts = Object.entries(settings).flatMap(([key, value]) => {
     const param = kind?.params.find((entry) => entry.key === key)
     if (!param || value === param.default || typeof value === 'object') return []
-    const number = typeof value === 'number' ? Math.round(value * 100) / 100 : String(value)
+    const number = typeof value === 'number' ? `${Math.round(value * 100) / 100}`.replace('-', '−') : String(value)
     const unit = param.kind === 'number' && param.unit ? ` ${param.unit}` : ''
     return [`${param.label.toLowerCase()} ${number}${unit}`]
   })

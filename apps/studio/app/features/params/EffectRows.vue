@@ -45,6 +45,12 @@ function attempt(effect: Effect, change: object): void {
   const next = tried(project.document!, { type: 'setEffects', effectIds: [effect.id], set: change })
   if (next) player.tryOut(next.project, { heard: effect.domain === 'sound' })
 }
+/** The first heading is open to begin with. */
+const firstGroup = (effect: Effect) =>
+  props
+    .kindOf(effect)!
+    .params.flatMap(({ group }) => group ?? [])
+    .slice(0, 1)
 const anyOn = computed(() => props.stack.some((effect) => effect.on))
 
 function move(index: number, by: 1 | -1): void {
@@ -133,6 +139,7 @@ function switchAll(): void {
             :params="kindOf(effect)!.params.filter(({ key }) => !hidden?.includes(key))"
             :values="effect.settings"
             :time="time"
+            :open="firstGroup(effect)"
             @change="set(effect, { settings: $event })"
             @try="attempt(effect, { settings: $event })"
             @go="emit('go', $event)"

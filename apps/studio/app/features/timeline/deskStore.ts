@@ -32,6 +32,8 @@ export const useDesk = defineStore('desk', () => {
   /** A marked stretch of the reel, in ticks: what loops, what is cut out, where a source goes. */
   const range = shallowRef<{ from: number; to: number } | null>(null)
   const looping = ref(false)
+  /** Something else than moving pictures is done on the viewer's picture: its handles keep out of the way. */
+  const pictureTaken = ref(false)
   const view = ref<'timeline' | 'storyboard'>('timeline')
   /** Sources selected in the library. */
   const assets = shallowRef<ReadonlySet<string>>(new Set())
@@ -108,6 +110,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   return {
+    pictureTaken,
     trackId,
     selectTrack,
     selection,

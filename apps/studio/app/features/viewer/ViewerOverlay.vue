@@ -49,7 +49,7 @@ const between = (a: Point, b: Point): Point => [(a[0] + b[0]) / 2, (a[1] + b[1])
 
 /** What the handles belong to. Words whose box is still that of earlier ones have none: they would lie over them. */
 const handled = computed(() => {
-  if (!only.value || titles.editing || player.playing.value) return null
+  if (!only.value || titles.editing || player.playing.value || desk.pictureTaken) return null
   return only.value.clip.kind !== 'title' || words.known(only.value.clip) ? only.value : null
 })
 const handles = computed(() => {
@@ -61,8 +61,8 @@ const handles = computed(() => {
 
 /** The knob that turns: above the middle of the upper edge, away from the picture. */
 const knob = computed(() => {
-  if (!only.value) return null
-  const [a, b, , d] = only.value.corners.map(screen) as [Point, Point, Point, Point]
+  if (!handled.value) return null
+  const [a, b, , d] = handled.value.corners.map(screen) as [Point, Point, Point, Point]
   const top = between(a, b)
   const [ux, uy] = [a[0] - d[0], a[1] - d[1]]
   const length = Math.hypot(ux, uy) || 1
@@ -214,7 +214,7 @@ watch(
       aria-hidden="true"
     >
       <polygon
-        v-for="outline in selected"
+        v-for="outline in desk.pictureTaken ? [] : selected"
         :key="outline.clip.id"
         :points="points(outline)"
         class="fill-none stroke-dusk"

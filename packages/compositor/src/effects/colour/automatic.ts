@@ -37,7 +37,7 @@ export function autoLevels(pixels: Uint8ClampedArray): FoundEffect {
   const round = (value: number) => Math.round(value * 10) / 10
   // Never more than a third: what is dark on purpose stays dark.
   const low = Math.min(0.3, rankOf(lumas, 0.005))
-  const high = Math.max(0.6, rankOf(lumas, 0.995), low + 0.1)
+  const high = Math.max(0.75, rankOf(lumas, 0.995), low + 0.1)
   const middle = Math.min(0.9, Math.max(0.05, (rankOf(lumas, 0.5) - low) / (high - low)))
   // Half of the way to a middle of 0.42.
   const power = Math.log(middle * 0.5 + 0.21) / Math.log(middle)
@@ -102,8 +102,8 @@ export function autoWhite(pixels: Uint8ClampedArray): FoundEffect {
   const colours = coloursOf(pixels).filter((rgb, i) => i % 3 === 0 && luma(rgb) > 0.08 && luma(rgb) < 0.97)
   let best = { temperature: 0, tint: 0 }
   let most = -1
-  for (let temperature = -72; temperature <= 72; temperature += 8)
-    for (let tint = -48; tint <= 48; tint += 8) {
+  for (let temperature = -48; temperature <= 48; temperature += 8)
+    for (let tint = -24; tint <= 24; tint += 8) {
       const after = changed(balance, { temperature, tint }, colours)
       const greys = after.reduce((sum, rgb) => sum + greyness(rgb), 0) / Math.max(1, colours.length)
       const worth = greys * (1 - (temperature * temperature + tint * tint) / 30_000)
@@ -111,7 +111,11 @@ export function autoWhite(pixels: Uint8ClampedArray): FoundEffect {
     }
   // From there on exactly: what is nearly grey by now is brought to grey.
   const near = colours.filter((_, i) => greyness(changed(balance, best, [colours[i]!])[0]!) > 0.3)
-  return near.length > 0 ? neutral(near) : { kind: balance.id, settings: {} }
+  if (near.length === 0) return { kind: balance.id, settings: {} }
+  // Most of the way and never far: the colour of an evening is meant.
+  const found = neutral(near).settings as { temperature: number; tint: number }
+  const held = (value: number, most: number) => Math.round(Math.min(most, Math.max(-most, value * 0.85)))
+  return { kind: balance.id, settings: { temperature: held(found.temperature, 48), tint: held(found.tint, 24) } }
 }
 
 /** White balance from a place that is known to be grey. @param hex its colour as it is shown */
