@@ -103,4 +103,10 @@ export function generatorById(id: string): GeneratorKind {
   return byId.get(id) ?? plain
 }
 
-export { GENERATOR_FAMILIES, type GeneratorFamily, type GeneratorKind } from './define'
+export {
+  GENERATOR_FAMILIES,
+  type GeneratedSprite,
+  type GeneratorFamily,
+  type GeneratorKind,
+  type GeneratorPreset,
+} from './define'
