@@ -13,7 +13,7 @@ export function folder(): string {
   return mkdtempSync(join(tmpdir(), 'dusk-e2e-'))
 }
 
-const BT709 = [
+export const BT709 = [
   '-pix_fmt',
   'yuv420p',
   '-colorspace',
