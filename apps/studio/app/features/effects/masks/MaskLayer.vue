@@ -256,19 +256,15 @@ function press(down: PointerEvent): void {
   if (shape.value.kind === 'brush') return paint(down, part)
   if (shape.value.kind !== 'pen') return move(down)
   const { width, height } = ground.value!
-  const list = withPointAt(points.value, penPlace(part), width / height)
   const [begun, from] = [mask.value, shape.value]
   // Two points are needed before there is an outline that can be kept.
-  const index = list.findIndex((point) => !points.value.includes(point))
-  if (list.length === 1) {
-    pending.value = list[0]!
-    return
-  }
-  const all: MaskPoint[] = pending.value && points.value.length === 0 ? [pending.value, ...list] : list
-  pending.value = null
+  const base = pending.value && points.value.length === 0 ? [pending.value] : points.value
+  const all = withPointAt(base, penPlace(part), width / height)
+  pending.value = all.length === 1 ? all[0]! : null
+  if (pending.value) return
+  const own = all.findIndex((point) => !base.includes(point))
   let last = withShape(begun, from.id, (one) => withPoints(one, time.value, all))
   show(last)
-  const own = all.length === list.length ? index : all.length - 1
   pointerDrag(down, {
     // Dragging on from where it was put pulls its handles out.
     move(event) {
