@@ -1,4 +1,5 @@
 // Cutting out by colour or by brightness.
+import { storeCover } from './mask'
 import { lumaAt } from './outline'
 import { unit } from './pixel'
 
@@ -30,30 +31,48 @@ export function keyColours(
   soft: f32,
   shade: f32,
 ): void {
-  for (let i: usize = 0, end = <usize>n; i < end; i++) {
-    const p = src + i * 4
-    const a = <f32>load<u8>(p, 3)
-    if (a == 0) {
-      store<u8>(plane + i, 0)
-      continue
-    }
-    const per: f32 = 255 / a
-    const r = <f32>load<u8>(p) * per
-    const g = <f32>load<u8>(p, 1) * per
-    const b = <f32>load<u8>(p, 2) * per
-    const cb = blueOf(r, g, b)
-    const cr = redOf(r, g, b)
-    const l: f32 = 0.2126 * r + 0.7152 * g + 0.0722 * b
-    let least: f32 = 1e9
+  const byte = i32x4.splat(255)
+  const per = f32x4.splat(<f32>1 / max<f32>(soft, 0.5))
+  const zero = f32x4.splat(0)
+  const one = f32x4.splat(1)
+  for (let i = 0; i < n; i += 4) {
+    const p = src + <usize>i * 4
+    const left = n - i
+    const four =
+      left >= 4
+        ? v128.load(p)
+        : i32x4(load<i32>(p), left > 1 ? load<i32>(p, 4) : 0, left > 2 ? load<i32>(p, 8) : 0, 0)
+    const a = f32x4.convert_i32x4_s(i32x4.shr_u(four, 24))
+    // Colours of their own, not as they are laid down; where nothing is, nothing is covered.
+    const whole = f32x4.div(f32x4.splat(255), f32x4.max(a, one))
+    const r = f32x4.mul(f32x4.convert_i32x4_s(v128.and(four, byte)), whole)
+    const g = f32x4.mul(f32x4.convert_i32x4_s(v128.and(i32x4.shr_u(four, 8), byte)), whole)
+    const b = f32x4.mul(f32x4.convert_i32x4_s(v128.and(i32x4.shr_u(four, 16), byte)), whole)
+    const cb = sumOf(r, g, b, -0.1146, -0.3854, 0.5)
+    const cr = sumOf(r, g, b, 0.5, -0.4542, -0.0458)
+    const l = sumOf(r, g, b, 0.2126, 0.7152, 0.0722)
+    let least = f32x4.splat(1e9)
     for (let k = 0, s = samples; k < count; k++, s += 12) {
-      const db = cb - load<f32>(s)
-      const dr = cr - load<f32>(s, 4)
-      const dl = (l - load<f32>(s, 8)) * shade
-      least = min(least, db * db + dr * dr + dl * dl)
+      const db = f32x4.sub(cb, f32x4.splat(load<f32>(s)))
+      const dr = f32x4.sub(cr, f32x4.splat(load<f32>(s, 4)))
+      const dl = f32x4.mul(f32x4.sub(l, f32x4.splat(load<f32>(s, 8))), f32x4.splat(shade))
+      const d = f32x4.add(f32x4.add(f32x4.mul(db, db), f32x4.mul(dr, dr)), f32x4.mul(dl, dl))
+      least = f32x4.min(least, d)
     }
-    const t = unit((sqrt<f32>(least) - tolerance) / max<f32>(soft, 0.5))
-    store<u8>(plane + i, <u8>nearest<f32>(t * t * (3 - 2 * t) * 255))
+    const t = f32x4.mul(f32x4.sub(f32x4.sqrt(least), f32x4.splat(tolerance)), per)
+    const k = f32x4.min(f32x4.max(t, zero), one)
+    const cover = f32x4.mul(f32x4.mul(f32x4.mul(k, k), f32x4.sub(f32x4.splat(3), f32x4.add(k, k))), f32x4.splat(255))
+    storeCover(plane + <usize>i, v128.and(cover, f32x4.gt(a, zero)), left)
   }
+}
+
+// @ts-ignore: decorator
+@inline
+function sumOf(r: v128, g: v128, b: v128, x: f32, y: f32, z: f32): v128 {
+  return f32x4.add(
+    f32x4.add(f32x4.mul(r, f32x4.splat(x)), f32x4.mul(g, f32x4.splat(y))),
+    f32x4.mul(b, f32x4.splat(z)),
+  )
 }
 
 /** Coverage by luma: all between `low` and `high` (0…255), coming and going over `soft`. */

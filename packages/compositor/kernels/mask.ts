@@ -1,6 +1,6 @@
 // Masks: signed distances to shapes (floats, below zero inside), coverage made of them (a byte a pixel), and what is
 // done by coverage.
-import { loadPixel, storePixel, unit } from './pixel'
+import { loadPixel, loadTwo, storePixel, storeTwo, unit } from './pixel'
 
 /** Every distance as far as can be. */
 export function farAway(distance: usize, n: i32, value: f32): void {
@@ -128,40 +128,86 @@ export function boxDistance(
   corner: f32,
   round: i32,
 ): void {
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const dx = <f32>x + 0.5 - cx
-      const dy = <f32>y + 0.5 - cy
-      const u = dx * cos + dy * sin
-      const v = dy * cos - dx * sin
-      let d: f32
+  const zero = f32x4.splat(0)
+  const along = f32x4.splat(cos)
+  const across = f32x4.splat(sin)
+  const inner = f32x4.splat(corner - hx)
+  const innerDown = f32x4.splat(corner - hy)
+  const perX = f32x4.splat(<f32>1 / hx)
+  const perY = f32x4.splat(<f32>1 / hy)
+  const small = f32x4.splat(1e-9)
+  const middle = f32x4.splat(-min(hx, hy))
+  for (let y = 0; y < h; y++) {
+    const dy = f32x4.splat(<f32>y + 0.5 - cy)
+    let dx = f32x4(<f32>0.5 - cx, <f32>1.5 - cx, <f32>2.5 - cx, <f32>3.5 - cx)
+    const row = distance + <usize>(y * w) * 4
+    for (let x = 0; x < w; x += 4) {
+      const u = f32x4.add(f32x4.mul(dx, along), f32x4.mul(dy, across))
+      const v = f32x4.sub(f32x4.mul(dy, along), f32x4.mul(dx, across))
+      let d: v128
       if (round != 0) {
-        const a = u / hx
-        const b = v / hy
-        const far = sqrt<f32>(a * a + b * b)
-        const slope = sqrt<f32>((a / hx) * (a / hx) + (b / hy) * (b / hy))
-        d = slope > 1e-9 ? (far * (far - 1)) / slope : -min(hx, hy)
+        const a = f32x4.mul(u, perX)
+        const b = f32x4.mul(v, perY)
+        const far = f32x4.sqrt(f32x4.add(f32x4.mul(a, a), f32x4.mul(b, b)))
+        const ax = f32x4.mul(a, perX)
+        const by = f32x4.mul(b, perY)
+        const slope = f32x4.sqrt(f32x4.add(f32x4.mul(ax, ax), f32x4.mul(by, by)))
+        const out = f32x4.div(f32x4.mul(far, f32x4.sub(far, f32x4.splat(1))), f32x4.max(slope, small))
+        d = v128.bitselect(out, middle, f32x4.gt(slope, small))
       } else {
-        const qx = abs<f32>(u) - hx + corner
-        const qy = abs<f32>(v) - hy + corner
-        const ox = max<f32>(qx, 0)
-        const oy = max<f32>(qy, 0)
-        d = sqrt<f32>(ox * ox + oy * oy) + min<f32>(max(qx, qy), 0) - corner
+        const qx = f32x4.add(f32x4.abs(u), inner)
+        const qy = f32x4.add(f32x4.abs(v), innerDown)
+        const ox = f32x4.max(qx, zero)
+        const oy = f32x4.max(qy, zero)
+        const out = f32x4.sqrt(f32x4.add(f32x4.mul(ox, ox), f32x4.mul(oy, oy)))
+        d = f32x4.sub(f32x4.add(out, f32x4.min(f32x4.max(qx, qy), zero)), f32x4.splat(corner))
       }
-      store<f32>(distance + <usize>(y * w + x) * 4, d)
+      storeFour(row + <usize>x * 4, d, w - x)
+      dx = f32x4.add(dx, f32x4.splat(4))
     }
+  }
+}
+
+/** Writes four values, or as many as are left of a row. */
+// @ts-ignore: decorator
+@inline
+function storeFour(p: usize, value: v128, left: i32): void {
+  if (left >= 4) {
+    v128.store(p, value)
+    return
+  }
+  store<f32>(p, f32x4.extract_lane(value, 0))
+  if (left > 1) store<f32>(p, f32x4.extract_lane(value, 1), 4)
+  if (left > 2) store<f32>(p, f32x4.extract_lane(value, 2), 8)
 }
 
 /** Distances along a direction from a point: of a straight gradient. `round` 1 from the point outwards, 2 both ways. */
-export function slopeDistance(distance: usize, w: i32, h: i32, x0: f32, y0: f32, dx: f32, dy: f32, round: i32): void {
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const px = <f32>x + 0.5 - x0
-      const py = <f32>y + 0.5 - y0
-      const along = px * dx + py * dy
-      const d: f32 = round == 1 ? sqrt<f32>(px * px + py * py) : round == 2 ? abs<f32>(along) : along
-      store<f32>(distance + <usize>(y * w + x) * 4, d)
+export function slopeDistance(
+  distance: usize,
+  w: i32,
+  h: i32,
+  x0: f32,
+  y0: f32,
+  dx: f32,
+  dy: f32,
+  round: i32,
+): void {
+  for (let y = 0; y < h; y++) {
+    const py = f32x4.splat(<f32>y + 0.5 - y0)
+    let px = f32x4(<f32>0.5 - x0, <f32>1.5 - x0, <f32>2.5 - x0, <f32>3.5 - x0)
+    const row = distance + <usize>(y * w) * 4
+    for (let x = 0; x < w; x += 4) {
+      const along = f32x4.add(f32x4.mul(px, f32x4.splat(dx)), f32x4.mul(py, f32x4.splat(dy)))
+      const d =
+        round == 1
+          ? f32x4.sqrt(f32x4.add(f32x4.mul(px, px), f32x4.mul(py, py)))
+          : round == 2
+            ? f32x4.abs(along)
+            : along
+      storeFour(row + <usize>x * 4, d, w - x)
+      px = f32x4.add(px, f32x4.splat(4))
     }
+  }
 }
 
 /**
@@ -180,12 +226,41 @@ export function cover(
   straight: i32,
 ): void {
   const wide = max<f32>(inner + outer, 1)
-  const from: f32 = (outer - inner + wide) / 2
-  for (let i: usize = 0, end = <usize>n; i < end; i++) {
-    const t = unit((from - load<f32>(distance + i * 4)) / wide)
-    const k: f32 = straight != 0 ? t : t * t * (3 - 2 * t)
-    store<u8>(plane + i, <u8>nearest<f32>((invert != 0 ? 1 - k : k) * opacity * 255))
+  const from = f32x4.splat((outer - inner + wide) / 2)
+  const per = f32x4.splat(<f32>1 / wide)
+  const full = f32x4.splat(opacity * 255)
+  const one = f32x4.splat(1)
+  const zero = f32x4.splat(0)
+  for (let i = 0; i < n; i += 4) {
+    const p = distance + <usize>i * 4
+    let d: v128
+    if (n - i >= 4) d = v128.load(p)
+    else {
+      const b: f32 = n - i > 1 ? load<f32>(p, 4) : 0
+      const c: f32 = n - i > 2 ? load<f32>(p, 8) : 0
+      d = f32x4(load<f32>(p), b, c, 0)
+    }
+    let k = f32x4.min(f32x4.max(f32x4.mul(f32x4.sub(from, d), per), zero), one)
+    if (straight == 0) k = f32x4.mul(f32x4.mul(k, k), f32x4.sub(f32x4.splat(3), f32x4.add(k, k)))
+    if (invert != 0) k = f32x4.sub(one, k)
+    storeCover(plane + <usize>i, f32x4.mul(k, full), n - i)
   }
+}
+
+/** Writes four values of 0…255 as bytes, or as many as are left. */
+// @ts-ignore: decorator
+@inline
+export function storeCover(p: usize, value: v128, left: i32): void {
+  const words = i32x4.trunc_sat_f32x4_s(f32x4.nearest(value))
+  const half = i16x8.narrow_i32x4_s(words, words)
+  const bytes = i32x4.extract_lane(i8x16.narrow_i16x8_u(half, half), 0)
+  if (left >= 4) {
+    store<u32>(p, bytes)
+    return
+  }
+  store<u8>(p, <u8>bytes)
+  if (left > 1) store<u8>(p, <u8>(bytes >> 8), 1)
+  if (left > 2) store<u8>(p, <u8>(bytes >> 16), 2)
 }
 
 /** Brings another coverage into one: 0 adds, 1 takes away, 2 keeps what both cover. */
@@ -205,14 +280,30 @@ export function invertCover(plane: usize, n: i32): void {
 
 /** From one picture to another by coverage times `weight` (0…1). */
 export function mixByCover(before: usize, after: usize, dst: usize, plane: usize, n: i32, weight: f32): void {
-  const per = weight / 255
-  for (let i: usize = 0, end = <usize>n; i < end; i++) {
-    const t = <f32>load<u8>(plane + i) * per
-    const o = i * 4
-    if (t == 0) {
-      store<u32>(dst + o, load<u32>(before + o))
+  const per = <i32>(weight * 32768 + 0.5)
+  let i = 0
+  for (; i + 2 <= n; i += 2) {
+    const o = <usize>i * 4
+    const a = <i32>load<u8>(plane + <usize>i)
+    const b = <i32>load<u8>(plane + <usize>i, 1)
+    if ((a | b) == 0) {
+      store<u64>(dst + o, load<u64>(before + o))
       continue
     }
+    if ((a & b) == 255 && per == 32768) {
+      store<u64>(dst + o, load<u64>(after + o))
+      continue
+    }
+    const from = loadTwo(before + o)
+    // 255 parts of 128.5 come to a whole in 15 bits.
+    const first = i16x8.splat(<i16>min(((a * 32897) >> 8) * per >> 15, 32767))
+    const second = i16x8.splat(<i16>min(((b * 32897) >> 8) * per >> 15, 32767))
+    const part = v128.shuffle<i64>(first, second, 0, 2)
+    storeTwo(dst + o, i16x8.add(from, i16x8.q15mulr_sat_s(i16x8.sub(loadTwo(after + o), from), part)))
+  }
+  if (i < n) {
+    const o = <usize>i * 4
+    const t = (<f32>load<u8>(plane + <usize>i) / 255) * weight
     const a = loadPixel(before + o)
     storePixel(dst + o, f32x4.add(a, f32x4.mul(f32x4.sub(loadPixel(after + o), a), f32x4.splat(t))))
   }
@@ -244,26 +335,43 @@ export function spreadCover(src: usize, dst: usize, w: i32, h: i32, radius: i32,
     }
 }
 
-/** The mean within `radius` pixels along rows, or columns with `down` 1. */
-export function softenCover(src: usize, dst: usize, w: i32, h: i32, radius: i32, down: i32): void {
-  const n = down != 0 ? h : w
-  const lines = down != 0 ? w : h
-  const step: usize = down != 0 ? <usize>w : 1
-  const next: usize = down != 0 ? 1 : <usize>w
+/** The mean within `radius` pixels along rows, or columns with `down` 1; sums of a row are kept at `sums`, w × 4 bytes. */
+export function softenCover(src: usize, dst: usize, w: i32, h: i32, radius: i32, down: i32, sums: usize): void {
   const width = 2 * radius + 1
-  for (let k = 0; k < lines; k++) {
-    const from = src + <usize>k * next
-    const to = dst + <usize>k * next
+  // Whole-number division by a multiplication: exact for sums below 2^16.
+  const per = <u32>(((1 << 22) + width - 1) / width)
+  if (down != 0) {
+    const last = src + <usize>((h - 1) * w)
+    for (let x = 0; x < w; x++) {
+      let sum = <i32>load<u8>(src + <usize>x) * (radius + 1)
+      for (let i = 1; i <= radius; i++) sum += <i32>load<u8>((i < h ? src + <usize>(i * w) : last) + <usize>x)
+      store<i32>(sums + <usize>x * 4, sum)
+    }
+    for (let y = 0; y < h; y++) {
+      const ahead = y + radius + 1 < h ? src + <usize>((y + radius + 1) * w) : last
+      const behind = y - radius > 0 ? src + <usize>((y - radius) * w) : src
+      const out = dst + <usize>(y * w)
+      for (let x: usize = 0; x < <usize>w; x++) {
+        const sum = load<i32>(sums + x * 4)
+        store<u8>(out + x, <u8>((<u32>(sum + radius) * per) >> 22))
+        store<i32>(sums + x * 4, sum + <i32>load<u8>(ahead + x) - <i32>load<u8>(behind + x))
+      }
+    }
+    return
+  }
+  for (let y = 0; y < h; y++) {
+    const from = src + <usize>(y * w)
+    const to = dst + <usize>(y * w)
     const first = <i32>load<u8>(from)
-    const last = <i32>load<u8>(from + <usize>(n - 1) * step)
+    const last = <i32>load<u8>(from + <usize>(w - 1))
     let sum = first * (radius + 1)
-    for (let i = 1; i <= radius; i++) sum += i < n ? <i32>load<u8>(from + <usize>i * step) : last
-    for (let i = 0; i < n; i++) {
-      store<u8>(to + <usize>i * step, <u8>((sum + radius) / width))
-      const ahead = i + radius + 1
-      const behind = i - radius
-      sum += ahead < n ? <i32>load<u8>(from + <usize>ahead * step) : last
-      sum -= behind > 0 ? <i32>load<u8>(from + <usize>behind * step) : first
+    for (let i = 1; i <= radius; i++) sum += i < w ? <i32>load<u8>(from + <usize>i) : last
+    for (let x = 0; x < w; x++) {
+      store<u8>(to + <usize>x, <u8>((<u32>(sum + radius) * per) >> 22))
+      const ahead = x + radius + 1
+      const behind = x - radius
+      sum += ahead < w ? <i32>load<u8>(from + <usize>ahead) : last
+      sum -= behind > 0 ? <i32>load<u8>(from + <usize>behind) : first
     }
   }
 }

@@ -1,5 +1,5 @@
 // What effects need besides colours: edges drawn sharper, corners darkened, grain.
-import { loadPixel, storePixel, unit } from './pixel'
+import { loadPixel, storeOne, storePixel } from './pixel'
 
 /**
  * Draws edges sharper: each pixel goes away from a blurred copy, colour held within alpha.
@@ -19,8 +19,9 @@ export function unsharp(src: usize, blurred: usize, dst: usize, n: i32, amount: 
 
 /**
  * Darkens or lightens what lies outside an ellipse, on rows y0 … y1.
- * @param cx middle in pixels; `rx`, `ry` half axes; from the ellipse outwards it grows over `soft` of their length
- * @param amount −1 (black) to 1 (white)
+ * @param cx middle in pixels; `rx`, `ry` half axes
+ * @param table how much at a square of the distance, in half axes: `entries` numbers of 0…32767 for 0 to `most`
+ * @param lighten 1 goes towards white, 0 towards black
  */
 export function vignette(
   pixels: usize,
@@ -31,24 +32,27 @@ export function vignette(
   cy: f32,
   rx: f32,
   ry: f32,
-  soft: f32,
-  amount: f32,
+  table: usize,
+  entries: i32,
+  most: f32,
+  lighten: i32,
 ): void {
+  const scale: f32 = <f32>(entries - 1) / most
+  const perX: f32 = 1 / rx
   for (let y = y0; y < y1; y++) {
     const dy = (<f32>y + 0.5 - cy) / ry
+    const down = dy * dy
     let p = pixels + <usize>(y * w) * 4
     for (let x = 0; x < w; x++, p += 4) {
-      const dx = (<f32>x + 0.5 - cx) / rx
-      const t = unit((sqrt<f32>(dx * dx + dy * dy) - 1) / soft)
-      if (t <= 0) continue
-      const part = t * t * (3 - 2 * t) * amount
-      const pixel = loadPixel(p)
-      const alpha = v128.shuffle<i32>(pixel, pixel, 3, 3, 3, 3)
-      const changed =
-        part < 0
-          ? f32x4.mul(pixel, f32x4.splat(1 + part))
-          : f32x4.add(pixel, f32x4.mul(f32x4.sub(alpha, pixel), f32x4.splat(part)))
-      storePixel(p, v128.shuffle<i32>(changed, pixel, 0, 1, 2, 7))
+      const dx = (<f32>x + 0.5 - cx) * perX
+      const i = min(<i32>((dx * dx + down) * scale), entries - 1)
+      const part = load<i16>(table + <usize>i * 2)
+      if (part == 0) continue
+      const pixel = i16x8.shl(i16x8.extend_low_i8x16_u(v128.load32_zero(p)), 7)
+      const by = i16x8(part, part, part, 0, 0, 0, 0, 0)
+      const way = lighten != 0 ? i16x8.sub(v128.shuffle<i16>(pixel, pixel, 3, 3, 3, 3, 3, 3, 3, 3), pixel) : pixel
+      const change = i16x8.q15mulr_sat_s(way, by)
+      storeOne(p, lighten != 0 ? i16x8.add(pixel, change) : i16x8.sub(pixel, change))
     }
   }
 }
@@ -62,9 +66,30 @@ export function hashed(x: i32, y: i32, seed: i32): i32 {
   return h ^ (h >>> 15)
 }
 
+/** Side of a tile of noise. */
+const TILE = 512
+
 /**
- * Adds noise in cells of `size` pixels on rows y0 … y1: two dice a cell, so that middling values come most often.
- * Strongest in the middle tones, as on film.
+ * Makes a tile of noise: for each place four signed bytes, each the sum of two dice, so that middling values come most
+ * often.
+ */
+export function noiseTile(tile: usize, seed: i32): void {
+  for (let y = 0; y < TILE; y++)
+    for (let x = 0; x < TILE; x++) {
+      const h = hashed(x, y, seed)
+      const k = hashed(y, x, seed + 7)
+      const p = tile + <usize>(y * TILE + x) * 4
+      store<i8>(p, <i8>((((h & 255) + ((h >>> 8) & 255)) >> 1) - 127))
+      store<i8>(p, <i8>((((k & 255) + ((k >>> 8) & 255)) >> 1) - 127), 1)
+      store<i8>(p, <i8>((((k >>> 16) & 255) + (k >>> 24)) >> 1) - 127, 2)
+      store<i8>(p, <i8>((((h >>> 16) & 255) + (h >>> 24)) >> 1) - 127, 3)
+    }
+}
+
+/**
+ * Adds noise in cells of `size` pixels on rows y0 … y1, strongest in the middle tones, as on film. The tile lies
+ * elsewhere for each seed.
+ * @param tile what {@link noiseTile} made
  * @param amount in values of 0 … 255; `colour` 0 the same for all channels, 1 each its own
  */
 export function grain(
@@ -72,31 +97,37 @@ export function grain(
   w: i32,
   y0: i32,
   y1: i32,
+  tile: usize,
   seed: i32,
   size: f32,
   amount: f32,
   colour: f32,
 ): void {
-  const per: f32 = 1 / size
+  const per = <i32>(<f32>65536 / size)
+  const ox = hashed(seed, 1, 5)
+  const oy = hashed(seed, 2, 5)
+  const own = <i32>(colour * 256)
   for (let y = y0; y < y1; y++) {
-    const gy = <i32>(<f32>y * per)
+    const row = tile + <usize>((((((y * per) >> 16) + oy) & (TILE - 1)) * TILE) << 2)
     let p = pixels + <usize>(y * w) * 4
-    for (let x = 0; x < w; x++, p += 4) {
-      const alpha = <f32>load<u8>(p, 3)
+    let u = 0
+    for (let x = 0; x < w; x++, p += 4, u += per) {
+      const alpha = <i32>load<u8>(p, 3)
       if (alpha == 0) continue
-      const h = hashed(<i32>(<f32>x * per), gy, seed)
-      const k = hashed(gy, <i32>(<f32>x * per), seed + 7)
-      const grey = <f32>((h & 255) + ((h >> 8) & 255) - 255)
+      const noise = row + <usize>((((u >> 16) + ox) & (TILE - 1)) << 2)
+      const grey = <i32>load<i8>(noise) * (256 - own)
+      const l = (<i32>load<u8>(p) + 2 * <i32>load<u8>(p, 1) + <i32>load<u8>(p, 2)) >> 2
+      // A third of it in black and white, all of it half way between.
+      const strength = (90 + ((l * (alpha - l) * 666) / (alpha * alpha))) * alpha
+      const by = (<f32>strength * amount) / 8_300_000
       const pixel = loadPixel(p)
-      const r = <f32>((k & 255) + ((k >> 8) & 255) - 255)
-      const b = <f32>(((k >> 16) & 255) + ((h >> 16) & 255) - 255)
-      const one = f32x4.splat(grey * (1 - colour))
-      const own = f32x4.mul(f32x4(r, grey, b, 0), f32x4.splat(colour))
-      const l = (f32x4.extract_lane(pixel, 0) + 2 * f32x4.extract_lane(pixel, 1) + f32x4.extract_lane(pixel, 2)) / 4
-      const t = l / alpha
-      const strength = (amount / 255) * (0.35 + 2.6 * t * (1 - t)) * (alpha / 255)
-      const sum = f32x4.add(pixel, f32x4.mul(f32x4.add(one, own), f32x4.splat(strength)))
-      const within = f32x4.min(f32x4.max(sum, f32x4.splat(0)), f32x4.splat(alpha))
+      const mix = i32x4(grey, grey, grey, 0)
+      const each = i32x4(<i32>load<i8>(noise, 1), <i32>load<i8>(noise, 3), <i32>load<i8>(noise, 2), 0)
+      const sum = f32x4.convert_i32x4_s(i32x4.add(mix, i32x4.mul(each, i32x4.splat(own))))
+      const within = f32x4.min(
+        f32x4.max(f32x4.add(pixel, f32x4.mul(sum, f32x4.splat(by))), f32x4.splat(0)),
+        f32x4.splat(<f32>alpha),
+      )
       storePixel(p, v128.shuffle<i32>(within, pixel, 0, 1, 2, 7))
     }
   }

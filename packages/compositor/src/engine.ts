@@ -103,6 +103,7 @@ export interface Kernels {
   blendPixels(src: number, dst: number, n: number, mode: number): void
   blurRows(src: number, dst: number, w: number, h: number, radius: number): void
   blurColumns(src: number, dst: number, w: number, h: number, radius: number, sums: number): void
+  blurFive(src: number, dst: number, w: number, h: number, down: number, near: number, far: number): void
   shapeEdge(
     pixels: number,
     w: number,
@@ -187,14 +188,18 @@ export interface Kernels {
     cy: number,
     rx: number,
     ry: number,
-    soft: number,
-    amount: number,
+    table: number,
+    entries: number,
+    most: number,
+    lighten: number,
   ): void
+  noiseTile(tile: number, seed: number): void
   grain(
     pixels: number,
     w: number,
     y0: number,
     y1: number,
+    tile: number,
     seed: number,
     size: number,
     amount: number,
@@ -357,7 +362,7 @@ export interface Kernels {
   mixByCover(before: number, after: number, dst: number, plane: number, n: number, weight: number): void
   keepCovered(pixels: number, plane: number, n: number): void
   spreadCover(src: number, dst: number, w: number, h: number, radius: number, most: number, down: number): void
-  softenCover(src: number, dst: number, w: number, h: number, radius: number, down: number): void
+  softenCover(src: number, dst: number, w: number, h: number, radius: number, down: number, sums: number): void
   stretchCover(plane: number, n: number, low: number, high: number): void
   keyColours(
     src: number,

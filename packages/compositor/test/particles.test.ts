@@ -55,7 +55,7 @@ describe('particles', () => {
     const still = { differ: 0, sway: 0, turning: 0, life: 50, spread: 0, from: 'everywhere' }
     expect(at('snow', 9, { amount: 0 })).toEqual([])
     expect(at('motes', 9, { amount: 300 }).length).toBeGreaterThan(at('motes', 9, { amount: 30 }).length * 5)
-    // One particle each, a second apart: 100 px/s to the right, 0.6 to 1.4 times as fast. One that began anew is not it.
+    // One particle each, a second apart: 100 px/s to the right, 0.6 to 1.4 times as fast. One begun anew is not it.
     const moved = (settings: object) =>
       Array.from({ length: 60 }, (_, seed) => {
         const all = { ...still, amount: 1, speed: 100, direction: 0, life: 12, seed, ...settings } as never

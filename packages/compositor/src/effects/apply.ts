@@ -16,6 +16,7 @@ import { LutStore } from './colour/lut'
 import type { ColourChange, CubeFiles, EffectKind, EffectSettings } from './define'
 import { pictureEffect } from './index'
 import { EffectStage, type Bounds } from './stage'
+import { NoiseTile } from './tools/noise'
 
 /** Largest side of the sheet that effects are worked out on; larger pictures are treated smaller and enlarged. */
 const LARGEST = 4096
@@ -35,6 +36,7 @@ interface Step {
 export class EffectPainter {
   private readonly luts: LutStore
   private readonly masks: MaskPainter
+  private readonly noise: NoiseTile
   private files: CubeFiles = () => null
 
   constructor(
@@ -43,6 +45,7 @@ export class EffectPainter {
   ) {
     this.luts = new LutStore(engine)
     this.masks = new MaskPainter(engine)
+    this.noise = new NoiseTile(engine)
   }
 
   /**
@@ -96,10 +99,11 @@ export class EffectPainter {
   release(): void {
     this.luts.release()
     this.masks.release()
+    this.noise.release()
   }
 
   private run(steps: readonly Step[], picture: Picture, bounds: Bounds, scale: number, time: number): void {
-    const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time, this.luts)
+    const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time, this.luts, this.noise)
     for (let i = 0; i < steps.length;) {
       const run: Step[] = []
       while (i < steps.length && 'colour' in steps[i]!.kind && !steps[i]!.mask) run.push(steps[i++]!)

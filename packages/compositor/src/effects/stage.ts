@@ -1,9 +1,10 @@
 import type { Engine } from '../engine'
-import { blurWide } from '../layers/blur'
+import { blurFine, blurWide } from '../layers/blur'
 import type { LayerPainter } from '../layers/layerPainter'
 import { Picture } from '../picture'
 import type { LutStore } from './colour/lut'
 import type { ColourChange } from './define'
+import type { NoiseTile } from './tools/noise'
 
 /** Where the picture lies in its sheet, in pixels: the rest is what effects may reach into. */
 export interface Bounds {
@@ -12,6 +13,12 @@ export interface Bounds {
   width: number
   height: number
 }
+
+/** Standard deviation up to which a blur is made of small filters, and above which it is worked out on a half. */
+const FINE = 2.4
+const HALVED = 2.4
+/** Entries of a vignette's table. */
+const VIGNETTE = 2048
 
 /** What a picture effect draws with. */
 export class EffectStage {
@@ -26,6 +33,7 @@ export class EffectStage {
     /** The owner's time in seconds, for what moves by itself. */
     readonly time: number,
     private readonly luts: LutStore,
+    private readonly noise: NoiseTile,
   ) {}
 
   get pixels(): number {
@@ -55,7 +63,38 @@ export class EffectStage {
 
   /** Blurs a sheet in place, by standard deviations in pixels. */
   blur(picture: Picture, across: number, down: number): void {
-    blurWide(this.engine, this.painter, picture, across, down)
+    if (Math.max(across, down) <= FINE) blurFine(this.engine, picture, across, down)
+    else blurWide(this.engine, this.painter, picture, across, down, HALVED)
+  }
+
+  /**
+   * Adds noise to a sheet, strongest in its middle tones.
+   * @param size pixels of a grain; `amount` of 255; `colour` 0 grey to 1 coloured
+   */
+  grain(picture: Picture, seed: number, size: number, amount: number, colour: number): void {
+    const { width, height } = picture
+    const tile = this.noise.address
+    this.engine.kernels.grain(picture.address(), width, 0, height, tile, seed, size, amount, colour)
+  }
+
+  /**
+   * Darkens (below 0) or lightens the picture outside an ellipse.
+   * @param soft half axes beyond it over which that grows; `amount` −1 to 1
+   */
+  vignette(cx: number, cy: number, rx: number, ry: number, soft: number, amount: number): void {
+    const { engine, picture } = this
+    const most = (1 + soft) * (1 + soft)
+    const table = engine.heap.allocate(VIGNETTE * 2)
+    const values = engine.heap.shorts(table, VIGNETTE)
+    for (let i = 0; i < VIGNETTE; i++) {
+      const t = Math.min(1, Math.max(0, (Math.sqrt((i / (VIGNETTE - 1)) * most) - 1) / soft))
+      values[i] = Math.round(t * t * (3 - 2 * t) * Math.abs(amount) * 32_767)
+    }
+    engine.kernels.vignette(
+      ...([picture.address(), picture.width, 0, picture.height, cx, cy, rx, ry] as const),
+      ...([table, VIGNETTE, most, amount > 0 ? 1 : 0] as const),
+    )
+    engine.heap.release(table)
   }
 
   /** Changes every colour of the picture. @param name says what `change` does: the same name, the same change */

@@ -1,4 +1,4 @@
-import { sinCosDegrees } from '@dusk/timeline'
+import { power, sinCosDegrees } from '@dusk/timeline'
 import { definePicture, degrees, num, number, percent, pixels, preset } from '../define'
 import { about, averaged } from '../tools/averaged'
 import { centre, centreOf } from '../tools/place'
@@ -29,8 +29,8 @@ export const motion = definePicture({
   draw(stage, settings) {
     const length = num(settings, 'length') * stage.scale
     const [sin, cos] = sinCosDegrees(num(settings, 'angle'))
-    const count = Math.min(32, Math.max(2, Math.ceil(length / 2)))
-    averaged(stage, count, (t) => [1, 0, 0, 1, Math.round(cos * length * t), Math.round(sin * length * t)])
+    const steps = Math.min(6, Math.max(2, Math.ceil(Math.sqrt(length / 2))))
+    averaged(stage, steps, (t) => [1, 0, 0, 1, Math.round(cos * length * t), Math.round(sin * length * t)])
   },
 })
 
@@ -42,7 +42,8 @@ export const zoomBlur = definePicture({
   params: [percent('amount', 'Amount', 20), ...centre],
   draw(stage, settings) {
     const amount = num(settings, 'amount') / 100
-    averaged(stage, 16, (t) => about(centreOf(stage, settings), 1 + amount * (t + 0.5), 0))
+    const at = centreOf(stage, settings)
+    averaged(stage, 4, (t) => about(at, power(1 + amount, t), 0), { from: 0, coarse: true })
   },
 })
 
@@ -54,7 +55,7 @@ export const spinBlur = definePicture({
   params: [number('angle', 'Angle', 0, 90, 12, { unit: '°', digits: 0 }), ...centre],
   draw(stage, settings) {
     const angle = num(settings, 'angle')
-    averaged(stage, 16, (t) => about(centreOf(stage, settings), 1, angle * t))
+    averaged(stage, 4, (t) => about(centreOf(stage, settings), 1, angle * t), { coarse: true })
   },
 })
 

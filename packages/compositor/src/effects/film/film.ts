@@ -20,16 +20,8 @@ export const grain = definePicture({
     preset('sensor', 'Night sensor', { amount: 40, size: 1, colour: 90 }),
   ],
   draw(stage, settings) {
-    const { picture, engine } = stage
-    engine.kernels.grain(
-      picture.address(),
-      picture.width,
-      0,
-      picture.height,
-      Math.round(num(settings, 'seed')) * 1009 + Math.floor(stage.time * THROWS),
-      Math.max(1, num(settings, 'size') * stage.scale),
-      num(settings, 'amount') * 1.2,
-      num(settings, 'colour') / 100,
-    )
+    const moment = Math.round(num(settings, 'seed')) * 1009 + Math.floor(stage.time * THROWS)
+    const size = Math.max(1, num(settings, 'size') * stage.scale)
+    stage.grain(stage.picture, moment, size, num(settings, 'amount') * 1.2, num(settings, 'colour') / 100)
   },
 })

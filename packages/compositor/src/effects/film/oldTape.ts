@@ -42,7 +42,7 @@ export const oldTape = definePicture({
     kernels.shiftRows(soft.address(), picture.address(), width, height, offsets)
     kernels.rowGain(picture.address(), width, height, gains)
     const noise = num(settings, 'noise')
-    kernels.grain(picture.address(), width, 0, height, moment, Math.max(1, 1.5 * stage.scale), noise * 0.9, 0.6)
+    stage.grain(picture, moment, Math.max(1, 1.5 * stage.scale), noise * 0.9, 0.6)
     kernels.towards(picture.address(), pixels, 90, 84, 110, 0.06 * wear)
     heap.release(offsets)
     heap.release(gains)

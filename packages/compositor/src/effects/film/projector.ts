@@ -25,10 +25,7 @@ export const projector = definePicture({
     kernels.gainColours(picture.address(), pixels, trembles, trembles * (1 - 0.08 * warm), trembles * (1 - 0.3 * warm))
     const [x, y] = centreOf(stage, settings)
     const fall = num(settings, 'fall') / 100
-    kernels.vignette(
-      ...([picture.address(), picture.width, 0, picture.height, x, y] as const),
-      ...([bounds.width * 0.12, bounds.height * 0.12, 5.2 - 2 * fall, -fall] as const),
-    )
+    stage.vignette(x, y, bounds.width * 0.12, bounds.height * 0.12, 5.2 - 2 * fall, -fall)
     // Black is as bright as the room.
     kernels.towards(picture.address(), pixels, 46, 38, 34, 0.08)
   },

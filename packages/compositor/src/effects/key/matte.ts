@@ -22,6 +22,7 @@ export function finishKey(stage: EffectStage, settings: EffectSettings, plane: n
   const { kernels, heap } = engine
   const { width, height } = picture
   const other = heap.allocate(count)
+  const sums = heap.allocate(width * 4)
   kernels.stretchCover(plane, count, num(settings, 'clean') * 1.6, 255 - num(settings, 'fill') * 1.6)
   const spread = (radius: number, most: 0 | 1) => {
     if (radius < 1) return
@@ -38,10 +39,11 @@ export function finishKey(stage: EffectStage, settings: EffectSettings, plane: n
   spread(Math.abs(shrink), shrink > 0 ? 0 : 1)
   const feather = Math.round(num(settings, 'feather') * stage.scale)
   for (let pass = 0; feather > 0 && pass < 2; pass++) {
-    kernels.softenCover(plane, other, width, height, Math.max(1, feather >> 1), 0)
-    kernels.softenCover(other, plane, width, height, Math.max(1, feather >> 1), 1)
+    kernels.softenCover(plane, other, width, height, Math.max(1, feather >> 1), 0, sums)
+    kernels.softenCover(other, plane, width, height, Math.max(1, feather >> 1), 1, sums)
   }
   heap.release(other)
+  heap.release(sums)
   kernels.keepCovered(picture.address(), plane, count)
   if (settings.view === 'picture') return
   const squares = Math.max(4, Math.round(24 * stage.scale))

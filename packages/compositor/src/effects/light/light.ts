@@ -38,19 +38,15 @@ export const vignette = definePicture({
     preset('keyhole', 'Keyhole', { amount: -95, size: 30, softness: 25 }),
   ],
   draw(stage, settings) {
-    const { picture, bounds, engine } = stage
+    const { bounds } = stage
     const size = 0.15 + num(settings, 'size') / 100
-    engine.kernels.vignette(
-      picture.address(),
-      picture.width,
-      0,
-      picture.height,
-      bounds.x + (bounds.width * num(settings, 'x')) / 100,
-      bounds.y + (bounds.height * num(settings, 'y')) / 100,
-      (bounds.width / 2) * size,
-      (bounds.height / 2) * size,
-      0.05 + (num(settings, 'softness') / 100) * 1.4,
-      num(settings, 'amount') / 100,
+    stage.vignette(
+      ...([
+        bounds.x + (bounds.width * num(settings, 'x')) / 100,
+        bounds.y + (bounds.height * num(settings, 'y')) / 100,
+      ] as const),
+      ...([(bounds.width / 2) * size, (bounds.height / 2) * size] as const),
+      ...([0.05 + (num(settings, 'softness') / 100) * 1.4, num(settings, 'amount') / 100] as const),
     )
   },
 })

@@ -53,7 +53,7 @@ export const sketch = definePicture({
     stage.blur(shade, sigma, sigma)
     // Lighter than it was, and rough as paper is.
     engine.kernels.towards(shade.address(), pixels, 255, 255, 255, 1 - num(settings, 'shading') / 100)
-    engine.kernels.grain(shade.address(), picture.width, 0, picture.height, 7, Math.max(1, 2 * stage.scale), 26, 0)
+    stage.grain(shade, 7, Math.max(1, 2 * stage.scale), 26, 0)
     engine.kernels.blendPixels(shade.address(), picture.address(), pixels, BLEND_MODES.indexOf('multiply'))
     shade.release()
   },
