@@ -99,6 +99,7 @@ const half = computed<Point>(() => {
   if (!shape.value || !ground.value) return [0, 0]
   const { width, height } = ground.value
   if (shape.value.kind === 'straight') return [0, (settingOf<number>(shape.value, 'length', time.value) * height) / 200]
+  if (!isBox.value) return [0, 0]
   const [w, h] = settingOf<Point>(shape.value, 'size', time.value)
   return [(w * width) / 200, (h * height) / 200]
 })
