@@ -25,6 +25,7 @@ export {
   joinCover,
   invertCover,
   mixByCover,
+  keepAlpha,
   keepCovered,
   spreadCover,
   softenCover,

@@ -384,3 +384,13 @@ export function stretchCover(plane: usize, n: i32, low: f32, high: f32): void {
     store<u8>(plane + i, <u8>nearest<f32>(min<f32>(max<f32>(v, 0), 255)))
   }
 }
+
+/** Pixels are as opaque again as they were before something smeared them over their edges. */
+export function keepAlpha(pixels: usize, before: usize, n: i32): void {
+  for (let p = pixels, q = before, end = pixels + <usize>n * 4; p < end; p += 4, q += 4) {
+    const now = load<u8>(p, 3)
+    const was = load<u8>(q, 3)
+    if (now >= was || now == 0) continue
+    storePixel(p, f32x4.mul(loadPixel(p), f32x4.splat(<f32>was / <f32>now)))
+  }
+}

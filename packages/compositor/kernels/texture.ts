@@ -119,7 +119,7 @@ export function grain(
       const l = (<i32>load<u8>(p) + 2 * <i32>load<u8>(p, 1) + <i32>load<u8>(p, 2)) >> 2
       // A third of it in black and white, all of it half way between.
       const strength = (90 + ((l * (alpha - l) * 666) / (alpha * alpha))) * alpha
-      const by = (<f32>strength * amount) / 8_300_000
+      const by = (<f32>strength * amount) / 2130739200
       const pixel = loadPixel(p)
       const mix = i32x4(grey, grey, grey, 0)
       const each = i32x4(<i32>load<i8>(noise, 1), <i32>load<i8>(noise, 3), <i32>load<i8>(noise, 2), 0)

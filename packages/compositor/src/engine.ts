@@ -360,6 +360,7 @@ export interface Kernels {
   joinCover(plane: number, other: number, n: number, mode: number): void
   invertCover(plane: number, n: number): void
   mixByCover(before: number, after: number, dst: number, plane: number, n: number, weight: number): void
+  keepAlpha(pixels: number, before: number, n: number): void
   keepCovered(pixels: number, plane: number, n: number): void
   spreadCover(src: number, dst: number, w: number, h: number, radius: number, most: number, down: number): void
   softenCover(src: number, dst: number, w: number, h: number, radius: number, down: number, sums: number): void

@@ -202,7 +202,7 @@ describe('picture effects', () => {
     const e = await engine()
     const picture = Picture.rgba(e, 20, 20)
     picture.bytes().fill(255)
-    const effects: EffectsPlan = { stack: stackOf('blur', { radius: 6 }), scale: 1, time: 0 }
+    const effects: EffectsPlan = { stack: stackOf('blur', { radius: 6, edge: 'soft' }), scale: 1, time: 0 }
     const layer = {
       ...{ kind: 'picture' as const, assetId: 'a', time: 0, width: 20, height: 20, alpha: true, opacity: 1 },
       ...{ matrix: [1, 0, 0, 1, 30, 30] as never, effects },

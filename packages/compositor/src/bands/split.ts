@@ -28,6 +28,7 @@ const RUNS: Partial<Record<KernelName, { count: number; addresses: Record<number
   gainColours: { count: 1, addresses: { 0: 4 } },
   cover: { count: 2, addresses: { 0: 4, 1: 1 } },
   mixByCover: { count: 4, addresses: { 0: 4, 1: 4, 2: 4, 3: 1 } },
+  keepAlpha: { count: 2, addresses: { 0: 4, 1: 4 } },
   keepCovered: { count: 2, addresses: { 0: 4, 1: 1 } },
   keyColours: { count: 2, addresses: { 0: 4, 1: 1 } },
   keyLuma: { count: 2, addresses: { 0: 4, 1: 1 } },

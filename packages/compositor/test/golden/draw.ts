@@ -1,5 +1,13 @@
-import { BLEND_MODES, type FramePlan, type LayerPlan } from '@dusk/timeline'
-import { Compositor, FAMILIES, Picture, TRANSITIONS, type Engine } from '../../src/index'
+import { BLEND_MODES, resolveParams, type FramePlan, type LayerPlan } from '@dusk/timeline'
+import {
+  Compositor,
+  EFFECT_FAMILIES,
+  FAMILIES,
+  Picture,
+  PICTURE_EFFECTS,
+  TRANSITIONS,
+  type Engine,
+} from '../../src/index'
 
 /** Size of one picture on a sheet. */
 export const WIDTH = 96
@@ -33,7 +41,7 @@ function scene(engine: Engine, day: boolean): Picture {
   return picture
 }
 
-/** Draws the sheets: one for each family of transitions, and one of all blend modes. */
+/** Draws the sheets: one for each family of transitions and of effects, and one of all blend modes. */
 export function drawSheets(engine: Engine): Map<string, Row[]> {
   const pictures = [scene(engine, false), scene(engine, true)]
   const compositor = new Compositor(engine)
@@ -59,6 +67,23 @@ export function drawSheets(engine: Engine): Map<string, Row[]> {
     return { name: mode, pictures: [1, 0.6, 0.25].map((opacity) => draw([from, { ...to, ...blend, opacity }])) }
   })
   sheets.set('blends', blends)
+  for (const family of Object.keys(EFFECT_FAMILIES)) {
+    const kinds = PICTURE_EFFECTS.filter(
+      (kind) => kind.family === family && kind.id !== 'lutFile' && kind.id !== 'cutAway',
+    )
+    const rows = kinds.map((kind) => {
+      const looks = [{}, kind.presets[0]?.settings ?? {}, kind.presets.at(-1)?.settings ?? {}]
+      const drawn = looks.map((settings, i) => {
+        const stack = [
+          { kind: kind.id, settings: resolveParams(kind.params, settings, 0), strength: i === 1 ? 0.6 : 1 },
+        ]
+        // A sixth of a usual picture, a moment in: what moves by itself does.
+        return draw([{ ...from, alpha: true, effects: { stack, scale: 0.16, time: 1.3 } }])
+      })
+      return { name: `${kind.name}${kind.presets[0] ? ` · ${kind.presets[0].name}` : ''}`, pictures: drawn }
+    })
+    sheets.set(`effects-${family}`, rows)
+  }
   for (const picture of pictures) picture.release()
   compositor.release()
   return sheets

@@ -17,7 +17,6 @@ export const wave = definePicture({
     preset('stillWater', 'Still water', { height: 6, length: 320, speed: 0.3 }),
     preset('heatHaze', 'Heat haze', { height: 3, length: 60, speed: 1.6 }),
   ],
-  reach: (settings, scale) => Math.ceil(num(settings, 'height') * scale) + 1,
   draw(stage, settings) {
     const height = num(settings, 'height') * stage.scale
     const length = Math.max(4, num(settings, 'length') * stage.scale)

@@ -78,15 +78,19 @@ export const corners = definePicture({
     const to = fromPoints(CORNERS.map(([key]) => pointOf(settings, key)))
     if (!to) return
     const back = inverse(to)
-    bent(stage, (x, y) => {
-      const [u, v] = [(x - bounds.x) / bounds.width, (y - bounds.y) / bounds.height]
-      const w = back[6]! * u + back[7]! * v + back[8]!
-      // Behind the eye there is nothing.
-      if (Math.abs(w) < 1e-9 || w * back[8]! < 0) return [-1e4, -1e4]
-      return [
-        bounds.x + ((back[0]! * u + back[1]! * v + back[2]!) / w) * bounds.width,
-        bounds.y + ((back[3]! * u + back[4]! * v + back[5]!) / w) * bounds.height,
-      ]
-    })
+    bent(
+      stage,
+      (x, y) => {
+        const [u, v] = [(x - bounds.x) / bounds.width, (y - bounds.y) / bounds.height]
+        const w = back[6]! * u + back[7]! * v + back[8]!
+        // Behind the eye there is nothing.
+        if (Math.abs(w) < 1e-9 || w * back[8]! < 0) return [-1e4, -1e4]
+        return [
+          bounds.x + ((back[0]! * u + back[1]! * v + back[2]!) / w) * bounds.width,
+          bounds.y + ((back[3]! * u + back[4]! * v + back[5]!) / w) * bounds.height,
+        ]
+      },
+      { empty: true },
+    )
   },
 })

@@ -39,7 +39,7 @@ export const drops = definePicture({
         }
         return [x, y]
       },
-      3,
+      { fine: 3 },
     )
   },
 })

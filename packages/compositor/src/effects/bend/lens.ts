@@ -32,11 +32,15 @@ export const lens = definePicture({
     const grown = 1 + k1 * side * side + k2 * side ** 4
     const fill = 1 + (1 / Math.max(0.3, grown) - 1) * (num(settings, 'fill') / 100)
     const zoom = (100 / num(settings, 'zoom')) * (grown > 1 ? fill : 1)
-    bent(stage, (x, y) => {
-      const [dx, dy] = [((x - cx) / half) * zoom, ((y - cy) / half) * zoom]
-      const r2 = dx * dx + dy * dy
-      const by = (1 + k1 * r2 + k2 * r2 * r2) * half
-      return [cx + dx * by, cy + dy * by]
-    })
+    bent(
+      stage,
+      (x, y) => {
+        const [dx, dy] = [((x - cx) / half) * zoom, ((y - cy) / half) * zoom]
+        const r2 = dx * dx + dy * dy
+        const by = (1 + k1 * r2 + k2 * r2 * r2) * half
+        return [cx + dx * by, cy + dy * by]
+      },
+      { empty: true },
+    )
   },
 })

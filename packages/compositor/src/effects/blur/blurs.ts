@@ -1,5 +1,5 @@
 import { power, sinCosDegrees } from '@dusk/timeline'
-import { definePicture, degrees, num, number, percent, pixels, preset } from '../define'
+import { choice, definePicture, degrees, num, number, percent, pixels, preset } from '../define'
 import { about, averaged } from '../tools/averaged'
 import { centre, centreOf } from '../tools/place'
 import { reachOf } from './focus'
@@ -9,9 +9,12 @@ export const blur = definePicture({
   name: 'Blur',
   family: 'blur',
   hint: 'Soft all over.',
-  params: [pixels('radius', 'Radius', 12, 300)],
+  params: [
+    pixels('radius', 'Radius', 12, 300),
+    choice('edge', 'Its edges', { firm: 'Stay firm', soft: 'Are soft too' }),
+  ],
   presets: [preset('breath', 'A breath', { radius: 3 }), preset('veil', 'Behind a veil', { radius: 40 })],
-  reach: (settings, scale) => reachOf(num(settings, 'radius') * scale),
+  reach: (settings, scale) => (settings.edge === 'soft' ? reachOf(num(settings, 'radius') * scale) : 0),
   draw(stage, settings) {
     const sigma = num(settings, 'radius') * stage.scale
     stage.blur(stage.picture, sigma, sigma)
@@ -25,7 +28,6 @@ export const motion = definePicture({
   hint: 'Drawn along a direction, as from a moving car.',
   params: [pixels('length', 'Length', 40, 600), degrees('angle', 'Angle', 0)],
   presets: [preset('passing', 'Passing by', { length: 60 }), preset('falling', 'Falling', { length: 60, angle: 90 })],
-  reach: (settings, scale) => Math.ceil((num(settings, 'length') * scale) / 2) + 2,
   draw(stage, settings) {
     const length = num(settings, 'length') * stage.scale
     const [sin, cos] = sinCosDegrees(num(settings, 'angle'))

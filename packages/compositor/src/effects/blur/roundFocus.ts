@@ -1,6 +1,6 @@
 import { definePicture, num, percent, pixels, preset } from '../define'
 import { centre, centreOf } from '../tools/place'
-import { reachOf, softBeyond } from './focus'
+import { softBeyond } from './focus'
 
 export const roundFocus = definePicture({
   id: 'roundFocus',
@@ -14,7 +14,6 @@ export const roundFocus = definePicture({
     ...centre,
   ],
   presets: [preset('oneFace', 'One face', { size: 22, softness: 30, radius: 26 })],
-  reach: (settings, scale) => reachOf(num(settings, 'radius') * scale),
   draw(stage, settings) {
     const { bounds, engine, picture } = stage
     const [x, y] = centreOf(stage, settings)

@@ -1,6 +1,6 @@
 import { sinCosDegrees } from '@dusk/timeline'
 import { definePicture, degrees, num, percent, pixels, preset } from '../define'
-import { reachOf, softBeyond } from './focus'
+import { softBeyond } from './focus'
 
 export const tiltShift = definePicture({
   id: 'tiltShift',
@@ -15,7 +15,6 @@ export const tiltShift = definePicture({
     degrees('angle', 'Angle', 0),
   ],
   presets: [preset('modelQuay', 'Model of the quay', { radius: 22, width: 14 })],
-  reach: (settings, scale) => reachOf(num(settings, 'radius') * scale),
   draw(stage, settings) {
     const { bounds, engine, picture } = stage
     const [sin, cos] = sinCosDegrees(num(settings, 'angle'))

@@ -18,10 +18,23 @@ export function averaged(
   { from = -0.5, coarse = false, picture = stage.picture }: { from?: number; coarse?: boolean; picture?: Picture } = {},
 ): void {
   const { engine } = stage
-  if (!coarse || picture.width < LARGE) {
-    rounds(stage, picture, steps, (t) => matrixOf(t), from)
-    return
-  }
+  const before = stage.copy()
+  smear(stage, steps, matrixOf, from, coarse, picture)
+  // Beyond its edges there is no picture to be smeared in: what is there counts for more.
+  if (picture === stage.picture) engine.kernels.keepAlpha(picture.address(), before.address(), stage.pixels)
+  before.release()
+}
+
+function smear(
+  stage: EffectStage,
+  steps: number,
+  matrixOf: (t: number) => readonly number[],
+  from: number,
+  coarse: boolean,
+  picture: Picture,
+): void {
+  const { engine } = stage
+  if (!coarse || picture.width < LARGE) return rounds(stage, picture, steps, matrixOf, from)
   const small = Picture.rgba(engine, Math.ceil(picture.width / 2), Math.ceil(picture.height / 2))
   const [sx, sy] = [small.width / picture.width, small.height / picture.height]
   const shrink = scaling(sx, sy)

@@ -3,8 +3,13 @@ import type { EffectStage } from '../stage'
 /**
  * Draws the picture anew: for each corner of a grid, where it looks, in pixels of the sheet.
  * @param fine how many times as fine as usual the grid is, for what bends within few pixels
+ * @param empty whether nothing is drawn where it looks beyond the picture; else the picture's edge goes on there
  */
-export function bent(stage: EffectStage, look: (x: number, y: number) => [number, number], fine = 1): void {
+export function bent(
+  stage: EffectStage,
+  look: (x: number, y: number) => [number, number],
+  { fine = 1, empty = false } = {},
+): void {
   const { picture, engine } = stage
   const { kernels, heap } = engine
   const cell = Math.max(fine > 1 ? 2 : 4, Math.round(picture.width / (120 * fine)))
@@ -33,7 +38,7 @@ export function bent(stage: EffectStage, look: (x: number, y: number) => [number
     cell,
     columns,
     1,
-    0,
+    empty ? 0 : 1,
     0,
     height,
   )
