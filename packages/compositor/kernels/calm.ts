@@ -77,3 +77,43 @@ function spreadAt(spread: usize, i: i32): i32 {
   const p = spread + <usize>i * 4
   return <i32>load<u8>(p) + <i32>load<u8>(p, 1) + <i32>load<u8>(p, 2)
 }
+
+/** Sums that hold a picture once: red, green, blue as floats, and how much they weigh. */
+export function beginAlike(pixels: usize, sums: usize, n: i32): void {
+  for (let i: usize = 0, end = <usize>n; i < end; i++)
+    v128.store(sums + i * 16, f32x4.replace_lane(loadPixel(pixels + i * 4), 3, 1))
+}
+
+/**
+ * Adds another picture to sums where it is like the one they began with: half as much where it is `level` off.
+ */
+export function addAlike(pixels: usize, other: usize, sums: usize, n: i32, level: f32): void {
+  const per: f32 = 1 / (level * level)
+  for (let i: usize = 0, end = <usize>n; i < end; i++) {
+    const more = loadPixel(other + i * 4)
+    const off = f32x4.sub(loadPixel(pixels + i * 4), more)
+    const square = f32x4.mul(off, off)
+    const d =
+      f32x4.extract_lane(square, 0) +
+      f32x4.extract_lane(square, 1) +
+      f32x4.extract_lane(square, 2) +
+      f32x4.extract_lane(square, 3)
+    const t = d * per
+    const weight: f32 = 1 / (1 + t * t)
+    const p = sums + i * 16
+    const taken = f32x4.mul(f32x4.replace_lane(more, 3, 1), f32x4.splat(weight))
+    v128.store(p, f32x4.add(v128.load(p), taken))
+  }
+}
+
+/** Goes towards the weighted mean. @param amount 0…1 */
+export function endAlike(sums: usize, pixels: usize, n: i32, amount: f32): void {
+  for (let i: usize = 0, end = <usize>n; i < end; i++) {
+    const sum = v128.load(sums + i * 16)
+    const mean = f32x4.div(sum, v128.shuffle<i32>(sum, sum, 3, 3, 3, 3))
+    const p = pixels + i * 4
+    const pixel = loadPixel(p)
+    const out = f32x4.add(pixel, f32x4.mul(f32x4.sub(mean, pixel), f32x4.splat(amount)))
+    storePixel(p, v128.shuffle<i32>(out, pixel, 0, 1, 2, 7))
+  }
+}

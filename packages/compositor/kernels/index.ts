@@ -11,7 +11,7 @@ export { drawMesh, shiftColours, shiftRows, pixelate } from './warp'
 export { lookUp } from './lut'
 export { unsharp, vignette, grain, noiseTile } from './texture'
 export { drawLines, emboss } from './outline'
-export { deviation, calm, calmest } from './calm'
+export { deviation, calm, calmest, beginAlike, addAlike, endAlike } from './calm'
 export { halftone, cells, scatter, rowGain, gainColours, softDisc, moveRect } from './pattern'
 export {
   farAway,

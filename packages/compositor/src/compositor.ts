@@ -26,6 +26,8 @@ export class Compositor {
   private readonly painter: LayerPainter
   private readonly maps: MapStore
   private readonly effects: EffectPainter
+  /** How the frames around a layer's own are drawn, for effects that weigh them. */
+  private readonly beside = new WeakMap<PlacedLayer, Paint[]>()
   private canvas: Picture | null = null
   private planes: { address: number; length: number } | null = null
   /** Draws words and shapes; layers of those kinds are left out while there is none. */
@@ -101,7 +103,8 @@ export class Compositor {
     const owned: Picture[] = []
     const paint = this.paintOf(layer, target, pictures, background, owned)
     if (paint) {
-      const drawn = layer.effects ? this.effects.wrap(layer, layer.effects, paint, owned) : paint
+      const around = this.beside.get(layer) ?? []
+      const drawn = layer.effects ? this.effects.wrap(layer, layer.effects, paint, owned, around) : paint
       placeLayer(this.engine, this.painter, layer, drawn, target)
     }
     for (const picture of owned) picture.release()
@@ -117,7 +120,14 @@ export class Compositor {
   ): Paint | null {
     switch (layer.kind) {
       case 'picture': {
-        const picture = pictures.next().value as Picture | null | undefined
+        const next = () => pictures.next().value as Picture | null | undefined
+        const picture = next()
+        const around = (layer.beside ?? []).map(next)
+        if (layer.effects)
+          this.beside.set(
+            layer,
+            around.flatMap((one) => (one ? this.paintPicture(one, layer) : [])),
+          )
         return picture ? this.paintPicture(picture, layer) : null
       }
       case 'reel': {

@@ -234,6 +234,9 @@ export interface Kernels {
     y0: number,
     y1: number,
   ): void
+  beginAlike(pixels: number, sums: number, n: number): void
+  addAlike(pixels: number, other: number, sums: number, n: number, level: number): void
+  endAlike(sums: number, pixels: number, n: number, amount: number): void
   deviation(src: number, mean: number, dst: number, n: number): void
   calm(pixels: number, mean: number, spread: number, n: number, level: number, amount: number, skin: number): void
   calmest(mean: number, spread: number, dst: number, w: number, h: number, off: number, y0: number, y1: number): void

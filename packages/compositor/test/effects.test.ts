@@ -72,7 +72,7 @@ const colours = PICTURE_EFFECTS.filter((kind) => 'colour' in kind)
 /** Effects whose colours jump or bend too sharply for any table: only most of their pixels come near. */
 const ABRUPT = new Set(['posterise', 'solarise', 'inkOnly', 'oneHue', 'heat', 'curves', 'hues'])
 /** Corrections do nothing before something is set. */
-const NEUTRAL = new Set(['tone', 'balance', 'levels', 'wheels', 'curves', 'hues', 'lutFile', 'cutAway'])
+const NEUTRAL = new Set(['tone', 'balance', 'levels', 'wheels', 'curves', 'hues', 'lutFile', 'cutAway', 'steadyNoise'])
 
 /** What tears stripes or squares out: several of them have to lie in so small a picture. */
 const SMALL = new Set(['tear', 'dataRot', 'blocks'])
@@ -115,6 +115,8 @@ describe('picture effects', () => {
 
   it('show themselves at their defaults and with every preset, and stay opaque inside', async () => {
     for (const kind of PICTURE_EFFECTS) {
+      // What weighs other frames shows nothing on one.
+      if (kind.id === 'steadyNoise') continue
       const looks = [...(NEUTRAL.has(kind.id) ? [] : [{}]), ...kind.presets.map((entry) => entry.settings)]
       for (const settings of looks) {
         const out = await drawn(stackOf(kind.id, settings), { time: 0.7, scale: SMALL.has(kind.id) ? 0.3 : 1 })
@@ -158,6 +160,47 @@ describe('picture effects', () => {
     const i = (20 * WIDTH + 10) * 4
     expect([...cut.slice(i, i + 3)]).toEqual([...SCENE.slice(i, i + 3)])
     expect([...cut.slice((20 * WIDTH + 50) * 4, (20 * WIDTH + 50) * 4 + 3)]).toEqual([0, 0, 0])
+  })
+
+  it('weigh frames before and after: noise goes, what moved stays', async () => {
+    const e = await engine()
+    const frame = (n: number) => {
+      const noise = bytes(WIDTH * HEIGHT, 40 + n)
+      const picture = Picture.rgba(e, WIDTH, HEIGHT)
+      picture.bytes().set(
+        Uint8Array.from({ length: WIDTH * HEIGHT * 4 }, (_, i) => {
+          const [x, y] = [(i >> 2) % WIDTH, Math.floor((i >> 2) / WIDTH)]
+          if (i % 4 === 3) return 255
+          // A bright square that jumps from frame to frame, on grey with noise.
+          const square = x >= 10 + 12 * n && x < 18 + 12 * n && y >= 10 && y < 18
+          return square ? 240 : 100 + (noise[i >> 2]! % 24) - 12
+        }),
+      )
+      return picture
+    }
+    const frames = [1, 0, 2, 3].map(frame)
+    const layer = {
+      ...{ kind: 'picture' as const, assetId: 'a', time: 0, width: WIDTH, height: HEIGHT, alpha: true, opacity: 1 },
+      ...{ matrix: IDENTITY, beside: [1, 2, 3] },
+      effects: { stack: stackOf('steadyNoise', { level: 60 }), scale: 1, time: 0 },
+    }
+    const plan: FramePlan = { width: WIDTH, height: HEIGHT, background: '#000000', layers: [layer], passThrough: false }
+    const compositor = new Compositor(e)
+    const out = compositor.compose(plan, frames).pixels().slice()
+    const spread = (pixels: Uint8Array) => {
+      const values = Array.from(
+        { length: WIDTH * 10 },
+        (_, i) => pixels[((i % WIDTH) + (30 + Math.floor(i / WIDTH)) * WIDTH) * 4]!,
+      )
+      const mean = values.reduce((sum, value) => sum + value, 0) / values.length
+      return Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length)
+    }
+    expect(spread(out) / spread(frames[0]!.pixels())).toBeLessThan(0.75)
+    expect(out[(14 * WIDTH + 26) * 4]).toBe(240)
+    // Where the square was a frame before there is none of it now.
+    expect(out[(14 * WIDTH + 14) * 4]!).toBeLessThan(120)
+    compositor.release()
+    for (const picture of frames) picture.release()
   })
 
   it('come one after the other, neighbouring colours as one table', async () => {

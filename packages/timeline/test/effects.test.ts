@@ -9,6 +9,7 @@ import {
   effectsOf,
   filesNamed,
   filesOf,
+  pictureLayers,
   planFrame,
   withoutEffects,
   type Effect,
@@ -186,6 +187,29 @@ describe('masks', () => {
     expect(add(pen([[Number.NaN, 0, 0, 0, 0, 0], ...many(3)]))).toThrow()
     expect(add({ shapes: Array.from({ length: 21 }, () => MASK.shapes[0]) })).toThrow()
     expect(add({ shapes: [] })).toThrow()
+  })
+})
+
+describe('effects that weigh frames', () => {
+  it('name those around the one that is shown, as far as there are any', () => {
+    const d = withPair()
+    const project = run(d.project, {
+      ...{ type: 'addEffects', owner: 'clip', ownerIds: [d.picture] },
+      effects: [added('steadyNoise', { settings: { around: 2 } })],
+    })
+    const beside = (frame: number) =>
+      pictureLayers(planAt({ project, reelId: d.reelId }, frame)).map(({ time }) => Math.floor(time / f(1)))
+    expect(beside(10)).toEqual([10, 9, 11, 8, 12])
+    expect(beside(0)).toEqual([0, 1, 2])
+    // Without it being said there are two to each side; other effects bring none.
+    const plain = run(d.project, {
+      type: 'addEffects',
+      owner: 'clip',
+      ownerIds: [d.picture],
+      effects: [added('steadyNoise')],
+    })
+    expect(pictureLayers(planAt({ project: plain, reelId: d.reelId }))).toHaveLength(5)
+    expect(pictureLayers(planAt(d))).toHaveLength(1)
   })
 })
 

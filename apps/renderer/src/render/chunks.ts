@@ -87,9 +87,10 @@ function planContent(plan: FramePlan, book: SourceBook): unknown {
 function layerContent(layer: LayerPlan | null, book: SourceBook): unknown {
   switch (layer?.kind) {
     case 'picture': {
-      const { assetId, time: _, made: __, ...rest } = layer
+      const { assetId, time: _, made: __, beside: times, ...rest } = layer
       const made = madeFileOf(layer, book)
-      return { ...rest, hash: made?.file.key ?? book.get(assetId)!.hash, frame: layerFrame(layer, book) }
+      const beside = times?.map((time) => layerFrame({ ...layer, made: undefined, time }, book))
+      return { ...rest, beside, hash: made?.file.key ?? book.get(assetId)!.hash, frame: layerFrame(layer, book) }
     }
     case 'reel':
       return { ...layer, plan: planContent(layer.plan, book) }

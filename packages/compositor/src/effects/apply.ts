@@ -51,9 +51,10 @@ export class EffectPainter {
   /**
    * A layer's own picture with its effects, as something that is drawn in its place. It is worked out upright at its
    * size in the output and then turned with the layer.
+   * @param around draws the frames before and after it, nearest first
    * @param owned takes the picture that is made; it is released after the layer
    */
-  wrap(layer: PlacedLayer, effects: EffectsPlan, paint: Paint, owned: Picture[]): Paint {
+  wrap(layer: PlacedLayer, effects: EffectsPlan, paint: Paint, owned: Picture[], around: readonly Paint[] = []): Paint {
     const { kernels } = this.engine
     const [a, b, c, d, e, f] = layer.matrix
     let [sx, sy] = [Math.sqrt(a * a + b * b), Math.sqrt(c * c + d * d)]
@@ -79,7 +80,14 @@ export class EffectPainter {
     owned.push(sheet)
     kernels.fill(sheet.address(), sheet.width * sheet.height, 0)
     paint(local, 1, sheet)
-    this.run(steps, sheet, bounds, scale, effects.time)
+    this.run(
+      steps,
+      sheet,
+      bounds,
+      scale,
+      effects.time,
+      around.map((one) => (target) => one(local, 1, target)),
+    )
     const back = invert(local)!
     return (matrix, opacity, target) =>
       this.painter.draw(sheet, multiply(matrix, back), opacity, false, target.address(), target.width, target.height)
@@ -102,8 +110,25 @@ export class EffectPainter {
     this.noise.release()
   }
 
-  private run(steps: readonly Step[], picture: Picture, bounds: Bounds, scale: number, time: number): void {
-    const stage = new EffectStage(this.engine, this.painter, picture, bounds, scale, time, this.luts, this.noise)
+  private run(
+    steps: readonly Step[],
+    picture: Picture,
+    bounds: Bounds,
+    scale: number,
+    time: number,
+    around: readonly ((target: Picture) => void)[] = [],
+  ): void {
+    const stage = new EffectStage(
+      this.engine,
+      this.painter,
+      picture,
+      bounds,
+      scale,
+      time,
+      around,
+      this.luts,
+      this.noise,
+    )
     for (let i = 0; i < steps.length;) {
       const run: Step[] = []
       while (i < steps.length && 'colour' in steps[i]!.kind && !steps[i]!.mask) run.push(steps[i++]!)

@@ -11,6 +11,7 @@ import { roundFocus } from './blur/roundFocus'
 import { softSkin } from './blur/softSkin'
 import { tiltShift } from './blur/tiltShift'
 import { calmNoise } from './detail/calmNoise'
+import { steadyNoise } from './detail/steadyNoise'
 import { haze } from './detail/haze'
 import { dust } from './film/dust'
 import { fadedPrint } from './film/fadedPrint'
@@ -85,6 +86,7 @@ export const PICTURE_EFFECTS: readonly EffectKind[] = [
   clarity,
   haze,
   calmNoise,
+  steadyNoise,
   glow,
   vignette,
   wash,

@@ -32,6 +32,8 @@ export class EffectStage {
     readonly scale: number,
     /** The owner's time in seconds, for what moves by itself. */
     readonly time: number,
+    /** Draw the frames before and after on a sheet, nearest first, as they are without effects. */
+    readonly around: readonly ((target: Picture) => void)[],
     private readonly luts: LutStore,
     private readonly noise: NoiseTile,
   ) {}

@@ -69,7 +69,7 @@ export function drawSheets(engine: Engine): Map<string, Row[]> {
   sheets.set('blends', blends)
   for (const family of Object.keys(EFFECT_FAMILIES)) {
     const kinds = PICTURE_EFFECTS.filter(
-      (kind) => kind.family === family && kind.id !== 'lutFile' && kind.id !== 'cutAway',
+      (kind) => kind.family === family && !['lutFile', 'cutAway', 'steadyNoise'].includes(kind.id),
     )
     const rows = kinds.map((kind) => {
       const looks = [{}, kind.presets[0]?.settings ?? {}, kind.presets.at(-1)?.settings ?? {}]

@@ -74,6 +74,8 @@ export interface PictureLayer extends LayerBase {
   time: number
   /** A frame made between two of the source: which of the finer grid of `factor` frames for each of its own. */
   made?: { factor: number; index: number }
+  /** Source times of frames around this one that its effects weigh, nearest first. */
+  beside?: number[]
   /** Its clip plays backwards: the next frame is an earlier one. Says nothing about what is drawn. */
   reversed?: boolean
 }
@@ -175,9 +177,16 @@ export function leavesOf(plan: FramePlan): LeafLayer[] {
   return plan.layers.flatMap(within)
 }
 
-/** Every picture a plan needs, those of nested reels and transitions included, in the order they are drawn. */
+/**
+ * Every picture a plan needs, those of nested reels and transitions included, in the order they are drawn; each is
+ * followed by the frames around it that its effects weigh.
+ */
 export function pictureLayers(plan: FramePlan): PictureLayer[] {
-  return leavesOf(plan).filter((layer) => layer.kind === 'picture')
+  return leavesOf(plan).flatMap((layer) => {
+    if (layer.kind !== 'picture') return []
+    const { beside = [], ...own } = layer
+    return [layer, ...beside.map((time) => ({ ...own, made: undefined, time }))]
+  })
 }
 
 /** Every stack of effects of a plan, those of nested reels and transitions included. */

@@ -1,6 +1,6 @@
 import { bisector } from 'd3-array'
 import type { Asset } from '../document/asset'
-import type { Clip, ReelClip, TitleClip } from '../document/clip'
+import type { Clip, ReelClip, TitleClip, MediaClip } from '../document/clip'
 import type { Effect } from '../document/effect'
 import { compareOrder } from '../document/order'
 import { clipEnd, trackClips, tracksOf } from '../document/query'
@@ -11,6 +11,7 @@ import { cutOf, type Transition } from '../document/transition'
 import { ticksPerFrame, TICKS_PER_SECOND } from '../time/ticks'
 import { frameStylePlan, fillingPlan, lookAt, placeMatrix, smearPlan, trackMatrix } from './layerPlan'
 import { madeAt, madeFactor, type MadeFrames } from './madeFrames'
+import { framesAround } from '../params/framesAround'
 import { maskPlan } from './maskPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
 import type { EffectsPlan, FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer } from './plan'
@@ -27,6 +28,9 @@ export function holdInside(time: number, asset: Asset): number {
 function isIdentity(m: Matrix): boolean {
   return m.every((value, i) => value === IDENTITY[i])
 }
+
+/** Most frames to each side that effects weigh. */
+const MOST_BESIDE = 3
 
 /** Something that owns effects, and its own time. */
 type EffectsOf = readonly [id: string, time: number]
@@ -243,10 +247,12 @@ export class FramePlanner {
     const frameStyle = frameStylePlan(look, scale)
     const backgroundFill = fillingPlan(clip, look, own.shown, this.reel, toOutput)
     const motionBlur = smearPlan(look, ticksPerFrame(format.rate), placeAt)
+    const beside = clip.kind === 'media' && effects ? this.framesBeside(clip, own.layer.time as number, effects) : []
     return {
       ...own.layer,
       matrix: roundMatrix(placeAt(0)),
       opacity,
+      ...(beside.length > 0 ? { beside } : {}),
       ...(look.blend === 'normal' ? {} : { blend: look.blend }),
       // What is blurred or bent may let through what lies beneath.
       ...(effects ? { effects, alpha: true } : {}),
@@ -269,6 +275,24 @@ export class FramePlanner {
       })),
     )
     return stack.length > 0 ? { stack, scale: grain(scale), time: grain(clock / TICKS_PER_SECOND) } : undefined
+  }
+
+  /** Source times of the frames around one that effects weigh: as many to each side as the one that wants most. */
+  private framesBeside(clip: MediaClip, time: number, { stack }: EffectsPlan): number[] {
+    const asset = this.project.assets[clip.assetId]
+    const rate = asset?.picture?.rate
+    const reach = Math.max(0, ...stack.map(({ kind, settings }) => framesAround(kind, settings)))
+    if (!asset || !rate || asset.kind === 'still') return []
+    const period = ticksPerFrame(rate)
+    const frame = Math.floor(time / period + 1e-9)
+    const times: number[] = []
+    for (let n = 1; n <= Math.min(MOST_BESIDE, Math.round(reach)); n++)
+      for (const side of [-n, n]) {
+        const at = Math.round((frame + side + 0.5) * period)
+        // Before the first frame and after the last there is none.
+        if (at >= 0 && at < asset.length) times.push(at)
+      }
+    return times
   }
 
   /** What a clip draws before it is placed: the layer's own facts, and the size in reel terms that it stands for. */
