@@ -48,7 +48,7 @@ export function blurPicture(engine: Engine, picture: Picture, across: number, do
 const WIDE = 6
 
 /** Standard deviation of one pass of five taps. */
-const PASS = 1.05
+const PASS = 1.1
 
 /** {@link blurPicture} for narrow blurs: a Gaussian of five taps, as often as it takes; variances add up. */
 export function blurFine(engine: Engine, picture: Picture, across: number, down: number): void {
