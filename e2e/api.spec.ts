@@ -15,6 +15,7 @@ interface JsonSchema {
   properties?: Record<string, JsonSchema>
   required?: string[]
   items?: JsonSchema
+  prefixItems?: JsonSchema[]
   additionalProperties?: JsonSchema | boolean
   minimum?: number
   maximum?: number
@@ -46,8 +47,11 @@ function fitting(schema: JsonSchema, ids: readonly string[]): fc.Arbitrary<unkno
         return fc.oneof({ weight: 4, arbitrary: fc.constantFrom(...ids) }, { weight: 1, arbitrary: fc.uuid() })
       if (schema.pattern?.includes('#')) return fc.constantFrom('#16131c', '#ffffff')
       return fc.string({ minLength: 1, maxLength: 12 })
-    case 'array':
-      return fc.array(fitting(schema.items ?? {}, ids), { minLength: schema.minItems ?? 0, maxLength: 4 })
+    case 'array': {
+      if (schema.prefixItems) return fc.tuple(...schema.prefixItems.map((part) => fitting(part, ids)))
+      const minLength = schema.minItems ?? 0
+      return fc.array(fitting(schema.items ?? {}, ids), { minLength, maxLength: Math.max(4, minLength) })
+    }
     case 'object': {
       if (!schema.properties) {
         const values =

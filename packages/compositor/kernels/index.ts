@@ -16,7 +16,6 @@ export { halftone, cells, scatter, rowGain, gainColours, softDisc, moveRect } fr
 export {
   farAway,
   nearLine,
-  awayFromLine,
   crossRows,
   signInside,
   boxDistance,

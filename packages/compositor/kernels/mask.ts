@@ -12,7 +12,8 @@ export function farAway(distance: usize, n: i32, value: f32): void {
 }
 
 /**
- * Nears distances to those to a line from (x0, y0) to (x1, y1) less `width`, within `reach` pixels of it.
+ * Nears distances to those to a line from (x0, y0) to (x1, y1) less `width`, within `reach` pixels of it. With `erase` 1
+ * it takes the line out again: distances are at least as far as it is wide.
  */
 export function nearLine(
   distance: usize,
@@ -24,6 +25,7 @@ export function nearLine(
   y1: f32,
   width: f32,
   reach: f32,
+  erase: i32,
 ): void {
   const far = reach + width
   const left = max(<i32>floor<f32>(min(x0, x1) - far), 0)
@@ -43,42 +45,8 @@ export function nearLine(
       const ey = py - dy * t
       const d = sqrt<f32>(ex * ex + ey * ey) - width
       const p = distance + <usize>(y * w + x) * 4
-      if (d < load<f32>(p)) store<f32>(p, d)
-    }
-  }
-}
-
-/** Takes a painted line out again: distances are at least as far as the line is wide. */
-export function awayFromLine(
-  distance: usize,
-  w: i32,
-  h: i32,
-  x0: f32,
-  y0: f32,
-  x1: f32,
-  y1: f32,
-  width: f32,
-  reach: f32,
-): void {
-  const far = reach + width
-  const left = max(<i32>floor<f32>(min(x0, x1) - far), 0)
-  const right = min(<i32>ceil<f32>(max(x0, x1) + far) + 1, w)
-  const top = max(<i32>floor<f32>(min(y0, y1) - far), 0)
-  const bottom = min(<i32>ceil<f32>(max(y0, y1) + far) + 1, h)
-  const dx = x1 - x0
-  const dy = y1 - y0
-  const length = dx * dx + dy * dy
-  const per: f32 = length > 0 ? 1 / length : 0
-  for (let y = top; y < bottom; y++) {
-    const py = <f32>y + 0.5 - y0
-    for (let x = left; x < right; x++) {
-      const px = <f32>x + 0.5 - x0
-      const t = unit((px * dx + py * dy) * per)
-      const ex = px - dx * t
-      const ey = py - dy * t
-      const d = width - sqrt<f32>(ex * ex + ey * ey)
-      const p = distance + <usize>(y * w + x) * 4
-      if (d > load<f32>(p)) store<f32>(p, d)
+      if (erase != 0) store<f32>(p, max(load<f32>(p), -d))
+      else if (d < load<f32>(p)) store<f32>(p, d)
     }
   }
 }

@@ -313,17 +313,7 @@ export interface Kernels {
     y1: number,
     width: number,
     reach: number,
-  ): void
-  awayFromLine(
-    distance: number,
-    w: number,
-    h: number,
-    x0: number,
-    y0: number,
-    x1: number,
-    y1: number,
-    width: number,
-    reach: number,
+    erase: number,
   ): void
   crossRows(turns: number, w: number, h: number, x0: number, y0: number, x1: number, y1: number): void
   signInside(turns: number, distance: number, w: number, h: number): void

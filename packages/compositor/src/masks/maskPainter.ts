@@ -107,7 +107,7 @@ export class MaskPainter {
     const line = outlineOf(points, place)
     for (const [i, [x0, y0]] of line.entries()) {
       const [x1, y1] = line[(i + 1) % line.length]!
-      kernels.nearLine(distance, width, height, x0, y0, x1, y1, 0, reach)
+      kernels.nearLine(distance, width, height, x0, y0, x1, y1, 0, reach, 0)
       kernels.crossRows(turns, width, height, x0, y0, x1, y1)
     }
     kernels.signInside(turns, distance, width, height)
@@ -130,8 +130,7 @@ export class MaskPainter {
         // A stroke of one place is a dot.
         const [x1, y1] = line[i + 1] ?? line[i]!
         if (i > 0 && i === line.length - 1) break
-        const draw = erase ? kernels.awayFromLine : kernels.nearLine
-        draw(distance, width, height, x0, y0, x1, y1, wide, reach)
+        kernels.nearLine(distance, width, height, x0, y0, x1, y1, wide, reach, erase ? 1 : 0)
       }
     }
   }
