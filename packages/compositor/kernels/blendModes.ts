@@ -1,4 +1,5 @@
-// Blend modes of W3C Compositing and Blending Level 1, §§ 9 and 10: co = αs(1 − αb)Cs + αs αb B(Cb, Cs) + (1 − αs)αb Cb,
+// Blend modes of W3C Compositing and Blending Level 1, §§ 9 and 10: co = αs(1 − αb)Cs + αs αb B(Cb, Cs) + (1 − αs)αb
+// Cb,
 // computed in floating point on premultiplied pixels.
 import { alphaFactor, alphaOf, loadPixel, loadTwo, storePixel, storeTwo } from './pixel'
 

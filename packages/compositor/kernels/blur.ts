@@ -99,7 +99,10 @@ export function blurFive(src: usize, dst: usize, w: i32, h: i32, down: i32, near
       }
       const sum = i16x8.add(
         middle,
-        i16x8.add(i16x8.q15mulr_sat_s(i16x8.sub(a, middle), nearer), i16x8.q15mulr_sat_s(i16x8.sub(b, middle), farther)),
+        i16x8.add(
+          i16x8.q15mulr_sat_s(i16x8.sub(a, middle), nearer),
+          i16x8.q15mulr_sat_s(i16x8.sub(b, middle), farther),
+        ),
       )
       storeTwo(out + c, sum)
     }

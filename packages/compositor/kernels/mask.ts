@@ -12,7 +12,8 @@ export function farAway(distance: usize, n: i32, value: f32): void {
 }
 
 /**
- * Nears distances to those to a line from (x0, y0) to (x1, y1) less `width`, within `reach` pixels of it. With `erase` 1
+ * Nears distances to those to a line from (x0, y0) to (x1, y1) less `width`, within `reach` pixels of it. With `erase`
+ * 1
  * it takes the line out again: distances are at least as far as it is wide.
  */
 export function nearLine(
@@ -303,7 +304,9 @@ export function spreadCover(src: usize, dst: usize, w: i32, h: i32, radius: i32,
     }
 }
 
-/** The mean within `radius` pixels along rows, or columns with `down` 1; sums of a row are kept at `sums`, w × 4 bytes. */
+/**
+ * The mean within `radius` pixels along rows, or columns with `down` 1; sums of a row are kept at `sums`, w × 4 bytes.
+ */
 export function softenCover(src: usize, dst: usize, w: i32, h: i32, radius: i32, down: i32, sums: usize): void {
   const width = 2 * radius + 1
   // Whole-number division by a multiplication: exact for sums below 2^16.

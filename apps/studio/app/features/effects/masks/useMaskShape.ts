@@ -82,7 +82,9 @@ export function useMaskShape(shape: Ref<MaskShape | null>, ground: Ref<MaskPlane
             const before = all.at(i - 1)!
             const to = screen(penPart([x, y])).join(' ')
             if (i === 0) return `M${to}`
-            return `C${screen(penPart([before[0] + before[4], before[1] + before[5]])).join(' ')} ${screen(penPart([x + inX, y + inY])).join(' ')} ${to}`
+            const out = screen(penPart([before[0] + before[4], before[1] + before[5]]))
+            const into = screen(penPart([x + inX, y + inY]))
+            return `C${out.join(' ')} ${into.join(' ')} ${to}`
           })
           .join('')
           .concat(closing())
