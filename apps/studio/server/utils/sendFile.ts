@@ -36,6 +36,8 @@ export async function sendFile(
       lastModified: false,
     })
       .on('error', (error: Error & { status?: number }) => {
+        // Whoever asked has gone away, and the answer was closed meanwhile.
+        if (res.headersSent) return resolve()
         setHeader(event, 'content-range', `bytes */${info.size}`)
         reject(
           error.status === 416
