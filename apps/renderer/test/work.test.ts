@@ -308,6 +308,24 @@ describe('the sweeper', () => {
     expect(existsSync(chunk(3))).toBe(false)
   })
 
+  it('keeps files that effects of a document or edits that can be taken back name, and frees the rest', async () => {
+    const { id, reels } = await project()
+    const [used, undone, unused] = ['ab', 'cd', 'ef'].map((pair) => pair.repeat(32)) as [string, string, string]
+    for (const hash of [used, undone, unused]) old(storage.given(hash))
+    const log = new ProjectLog(connection)
+    const add = (file: string) => ({
+      ...{ type: 'addEffects' as const, owner: 'reel' as const, ownerIds: [Object.keys(reels)[0]!], replace: true },
+      effects: [{ domain: 'picture' as const, kind: 'lutFile', settings: { file }, strength: 100 }],
+    })
+    for (const file of [undone, used]) await log.append(id, 'w', [{ id: randomUUID(), command: add(file) }])
+    await sweep(connection, log, storage, at)
+    expect([used, undone, unused].map((hash) => existsSync(storage.given(hash)))).toEqual([true, true, false])
+    // One that was just given waits for its effect.
+    writeFileSync(storage.given(unused), 'x')
+    await sweep(connection, log, storage, { ...at, source: 3_600_000 })
+    expect(existsSync(storage.given(unused))).toBe(true)
+  })
+
   it('makes a long log shorter and leaves the document as it is', async () => {
     const { id } = await project()
     const log = new ProjectLog(connection)
