@@ -1,6 +1,6 @@
 import { applyCommand, CommandRefused, commandSchema, type AssetFacts, type Patch, type Project } from '@dusk/timeline'
 
-import { TRANSITION_DEFAULTS } from '~~/shared/preferences'
+import { EFFECT_DEFAULTS, TRANSITION_DEFAULTS } from '~~/shared/preferences'
 import { withChange, type SettingChange } from '~~/shared/settingChange'
 
 /** A second, in ticks. */
@@ -75,7 +75,12 @@ export class Server {
     const setting = /^\/settings\/(.+)$/.exec(path)?.[1]
     if (setting && method === 'PATCH') {
       const changes = body!.changes as SettingChange[]
-      const initial = { titles: [], desk: { density: 'calm', hints: [] }, transitions: TRANSITION_DEFAULTS }[setting]
+      const initial = {
+        titles: [],
+        desk: { density: 'calm', hints: [] },
+        transitions: TRANSITION_DEFAULTS,
+        effects: EFFECT_DEFAULTS,
+      }[setting]
       const before = this.settings.get(setting) ?? initial ?? { active: 'Dusk', sets: {} }
       this.settings.set(
         setting,
