@@ -152,7 +152,7 @@ export async function run(options: Options): Promise<void> {
     const drawer = page.getByRole('region', { name: 'Effects' }).first()
     await drawer.getByLabel('Find an effect').fill('look')
     await page.waitForTimeout(5000)
-    await drawer.getByRole('button', { name: 'Lantern gold' }).click()
+    await drawer.getByRole('button', { name: 'Lantern gold', exact: true }).click()
     const mask = page.getByRole('region', { name: /^Mask of/ })
     await mask.getByRole('button', { name: 'add' }).click()
     await page.getByRole('menuitem', { name: 'Ellipse' }).click()
