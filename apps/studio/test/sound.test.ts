@@ -9,6 +9,7 @@ import EffectStack from '~/features/sound/EffectStack.vue'
 import SoundDrawer from '~/features/sound/SoundDrawer.vue'
 import LoudnessTools from '~/features/sound/LoudnessTools.vue'
 import HeadMixer from '~/features/sound/HeadMixer.vue'
+import PeakMeter from '~/features/sound/PeakMeter.vue'
 import MusicLength from '~/features/sound/MusicLength.vue'
 import { fittedWords } from '~/features/sound/useMusicLength'
 import { useSound } from '~/features/sound/soundStore'
@@ -327,5 +328,28 @@ describe('music to a length', () => {
     expect(words('looped')).toContain('begins again in one place')
     expect(words('faded')).toContain('faded out')
     expect(fittedWords({ parts, manner: 'matched', crossfade: 0, fadeOut: 0 }, SECOND / 2)).toContain('0.50 s before')
+  })
+})
+
+describe('the light of a meter', () => {
+  const reading = (left: number, right = left) => ({ left, right, rms: left / 2 })
+
+  it('stays on once a peak was beyond full scale, until it is clicked or the reel is played again', async () => {
+    const d = await soundDesk()
+    const meter = d.show(PeakMeter, { reading: reading(0.9), label: 'Level of the reel' })
+    const lit = () => meter.get('button').attributes('data-clipped')
+    await meter.setProps({ reading: reading(1) })
+    expect(lit()).toBe('false')
+    await meter.setProps({ reading: reading(0.2, 1.1) })
+    await meter.setProps({ reading: reading(0.1) })
+    expect(lit()).toBe('true')
+    await meter.get('button').trigger('click')
+    expect(lit()).toBe('false')
+    await meter.setProps({ reading: reading(1.3) })
+    await meter.setProps({ reading: null })
+    expect(lit()).toBe('true')
+    await meter.setProps({ reading: reading(0.3) })
+    expect(lit()).toBe('false')
+    meter.unmount()
   })
 })

@@ -1,4 +1,5 @@
-import type { Param, Params, Value } from '@dusk/timeline'
+import { numberParam as number, percentParam as percent } from '@dusk/timeline'
+import type { NumberRest, Param, Params, Value } from '@dusk/timeline'
 import type { Cube } from './colour/cube'
 import type { EffectStage } from './stage'
 
@@ -16,6 +17,8 @@ export const EFFECT_FAMILIES = {
   key: 'Key and cut-out',
 } as const
 export type EffectFamily = keyof typeof EFFECT_FAMILIES
+
+export { number, percent }
 
 /** Settings at a moment, filled up with defaults. */
 export type EffectSettings = Readonly<Record<string, Value>>
@@ -65,29 +68,9 @@ type Loose<K extends EffectKind> = Omit<K, 'presets' | 'params'> & Partial<Pick<
 export const defineColour = (kind: Loose<ColourEffect>): ColourEffect => ({ params: [], presets: [], ...kind })
 export const definePicture = (kind: Loose<PictureEffect>): PictureEffect => ({ params: [], presets: [], ...kind })
 
-interface NumberRest {
-  unit?: string
-  digits?: number
-  step?: number
-  hint?: string
-  group?: string
-}
-
-/** A number among an effect's settings. */
-export const number = (
-  key: string,
-  label: string,
-  min: number,
-  max: number,
-  initial: number,
-  rest: NumberRest = {},
-): Param => ({ kind: 'number', key, label, min, max, default: initial, ...rest })
 /** A number around zero: −100 to 100. */
 export const swing = (key: string, label: string, initial = 0, rest: NumberRest = {}) =>
   number(key, label, -100, 100, initial, { digits: 0, ...rest })
-/** A part of the whole. */
-export const percent = (key: string, label: string, initial: number, max = 100, rest: NumberRest = {}) =>
-  number(key, label, 0, max, initial, { unit: '%', digits: 0, ...rest })
 /** A length in pixels of the reel. */
 export const pixels = (key: string, label: string, initial: number, max: number, rest: NumberRest = {}) =>
   number(key, label, 0, max, initial, { unit: 'px', digits: 1, ...rest })

@@ -1,7 +1,10 @@
-import type { Param, Params, Value } from '@dusk/timeline'
+import { numberParam as number, percentParam as percent } from '@dusk/timeline'
+import type { NumberRest, Param, Params, Value } from '@dusk/timeline'
 
 /** Samples that effects are given at a time: blocks begin at multiples of it, however a mix is cut. */
 export const QUANTUM = 128
+
+export { number, percent }
 
 /** Settings at a moment, by key. The same object as before means that nothing changed. */
 export type Settings = Readonly<Record<string, Value>>
@@ -61,23 +64,6 @@ export function defineSoundEffect(kind: SoundEffectKind): SoundEffectKind {
   return kind
 }
 
-interface NumberRest {
-  unit?: string
-  digits?: number
-  step?: number
-  hint?: string
-  group?: string
-}
-
-/** A number among an effect's settings. */
-export const number = (
-  key: string,
-  label: string,
-  min: number,
-  max: number,
-  initial: number,
-  rest: NumberRest = {},
-): Param => ({ kind: 'number', key, label, min, max, default: initial, ...rest })
 /** A level in decibels. */
 export const db = (key: string, label: string, min: number, max: number, initial: number, rest: NumberRest = {}) =>
   number(key, label, min, max, initial, { unit: 'dB', digits: 1, step: 0.1, ...rest })
@@ -87,9 +73,6 @@ export const hz = (key: string, label: string, initial: number, min = 20, max = 
 /** A time in milliseconds. */
 export const ms = (key: string, label: string, min: number, max: number, initial: number) =>
   number(key, label, min, max, initial, { unit: 'ms', digits: 1 })
-/** A part of the whole. */
-export const percent = (key: string, label: string, initial: number, max = 100) =>
-  number(key, label, 0, max, initial, { unit: '%', digits: 0 })
 
 /** A preset. */
 export const preset = (id: string, name: string, settings: Params): SoundPreset => ({ id, name, settings })

@@ -17,8 +17,6 @@ const reading = computed(() => player.meters.value?.tracks[props.track.id] ?? nu
 const stack = computed(() => soundStack(project.document?.effects ?? {}, props.track.id))
 const panParam = TRACK_SOUND_PARAMS.find(({ key }) => key === 'pan')!
 const pan = computed(() => paramAt(panParam, props.track.params, player.tick.value) as number)
-/** Something of it went over full scale a moment ago. */
-const over = computed(() => Math.max(reading.value?.left ?? 0, reading.value?.right ?? 0) >= 1)
 </script>
 
 <template>
@@ -43,9 +41,7 @@ const over = computed(() => Math.max(reading.value?.left ?? 0, reading.value?.ri
         @dblclick="project.perform({ type: 'setTrack', trackId: track.id, set: { gain: 0 } })"
         @keydown="keepSliderKeys"
       />
-      <span class="w-9 text-right font-mono text-[9px]" :class="over ? 'text-rose' : 'text-muted'">{{
-        track.gain.toFixed(1)
-      }}</span>
+      <span class="w-9 text-right font-mono text-[9px] text-muted">{{ track.gain.toFixed(1) }}</span>
       <input
         type="range"
         class="h-1 w-12 accent-lamp"
