@@ -69,7 +69,7 @@ const tone = (value: number) => (value >= 1 ? 'bg-rose' : value > 0.8 ? 'bg-lamp
           class="absolute font-mono text-[8px] leading-3 whitespace-nowrap text-muted"
           :class="mark === 0 ? '-translate-x-full' : '-translate-x-1/2'"
           :style="{ left: `${((mark + 60) / 60) * 100}%` }"
-          >{{ mark === 0 ? '0 dB' : `−${-mark}` }}</span
+          >{{ mark === 0 ? '0' : `−${-mark}` }}{{ mark === MARKS[0] ? ' dB' : '' }}</span
         >
       </div>
     </div>
