@@ -588,6 +588,27 @@ describe('handles of what is small or not yet measured', () => {
   })
 })
 
+describe('a title without words', () => {
+  it('is taken hold of in its middle', async () => {
+    const studio = await openDesk()
+    const answer = await studio.player.titleLayout()
+    const measure = { ...answer.measure, left: 960, top: 500, width: 0, height: 80 }
+    studio.player.titleLayout = () => Promise.resolve({ ...answer, measure })
+    const overlay = studio.show(ViewerOverlay, { width: 960, height: 540, scale: 0.5, mode: 'place' })
+    const frame = overlay.find('[data-testid=viewer-overlay]')
+    placed(frame.element, new DOMRect(0, 0, 960, 540))
+    await frame.trigger('dblclick', { clientX: 480, clientY: 270 })
+    const id = useTitles().editing!
+    useTitles().editing = null
+    await new Promise((resolve) => setTimeout(resolve))
+    for (const clientX of [476, 480, 484]) {
+      studio.desk.select([], null)
+      await frame.trigger('pointerdown', { clientX, clientY: 270, button: 0 })
+      expect([...studio.desk.selection], `pressed at ${clientX}`).toEqual([id])
+    }
+  })
+})
+
 describe('putting titles and made pictures in', () => {
   it('goes to the moment at which words have come, and only when they would not be seen', async () => {
     const studio = await openDesk()

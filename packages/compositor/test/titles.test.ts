@@ -207,6 +207,11 @@ describe('the drawing room', async () => {
     expect(caret!.x).toBeCloseTo(last!.x + last!.width, 1)
     const [start] = room.rangeRects(layer('', { size: 120 }), 0, 0)
     expect(start!.height).toBeGreaterThan(50)
+    // Without a letter a title still has its place: no width, in the middle of the frame.
+    const { left, width, height } = room.measure(layer('', { size: 120 }))
+    expect(left).toBe(layer('').width / 2)
+    expect(width).toBe(0)
+    expect(height).toBeGreaterThan(50)
   })
 
   it('draws right-to-left scripts and emoji, and names the letters that no font has', async () => {

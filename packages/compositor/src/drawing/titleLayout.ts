@@ -118,7 +118,8 @@ export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, 
   ground.delete()
   const room = number(style, 'width') || layer.width * 0.9
   paragraph.layout(crawl ? 1e6 : room)
-  const longest = Math.min(paragraph.getLongestLine(), crawl ? 1e6 : room)
+  // Without a letter the longest line is as good as minus infinity.
+  const longest = Math.max(0, Math.min(paragraph.getLongestLine(), crawl ? 1e6 : room))
   const height = paragraph.getHeight()
   const align = crawl ? 'left' : String(style.align)
   // Words without a width of their own are as wide as their longest line, centred in the frame.

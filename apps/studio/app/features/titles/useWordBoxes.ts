@@ -7,6 +7,15 @@ import { useProject } from '~/features/project/projectStore'
 /** What a box hangs on: the letters and how they are set. */
 const wording = ({ title }: TitleClip) => JSON.stringify([title.text, title.style, title.runs])
 
+/** Least width of a title's box: one without words can still be taken hold of. */
+const LEAST = 20
+
+/** The box of words, widened about its middle where there are hardly any. */
+function boxOf({ left, top, width, height }: { left: number; top: number; width: number; height: number }): Rect {
+  const more = Math.max(0, LEAST - width)
+  return { x: left - more / 2, y: top, width: width + more, height }
+}
+
 /** Boxes of the words of titles, in their own pixels, and whether one still belongs to what is written. */
 export interface WordBoxes {
   boxes: Readonly<Ref<ReadonlyMap<string, Rect>>>
@@ -37,8 +46,7 @@ export function useWordBoxes(titles: MaybeRefOrGetter<readonly TitleClip[]>): Wo
       try {
         const layer = { ...titleLayer(clip, playhead.tick.value, project.reel.format), travel: 0.5 }
         const { measure } = await player.titleLayout({ layer })
-        const { left: x, top: y, height } = measure
-        boxes.value = new Map(boxes.value).set(clip.id, { x, y, width: Math.max(measure.width, 20), height })
+        boxes.value = new Map(boxes.value).set(clip.id, boxOf(measure))
         measured.value = new Map(measured.value).set(clip.id, asked)
       } catch {
         // Without its fonts a title keeps the box it had.
