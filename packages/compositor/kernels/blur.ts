@@ -63,48 +63,119 @@ export function blurColumns(src: usize, dst: usize, w: i32, h: i32, radius: i32,
   }
 }
 
+/** A weight of a symmetric filter, 15 bits, in all lanes. */
+// @ts-ignore: decorator
+@inline
+function weight(weights: usize, k: i32): v128 {
+  return held(i16x8.splat(load<i16>(weights + <usize>k * 2)))
+}
+
+/** Two pixels as whole numbers. */
+// @ts-ignore: decorator
+@inline
+function bytesOf(p: usize): v128 {
+  return v128.load8x8_u(p)
+}
+
+/** A sum with what a neighbour on each side comes to, in 8.7 fixed point. */
+// @ts-ignore: decorator
+@inline
+function with2(sum: v128, before: v128, after: v128, by: v128): v128 {
+  // The mean of the two with its half kept: the sum, one bit less to the left.
+  return i16x8.add_sat_s(sum, i16x8.q15mulr_sat_s(i16x8.shl(i16x8.add(before, after), 6), by))
+}
+
 /**
- * A pass of a symmetric filter of five taps along rows, or columns with `down` 1, eight-bit in and out: for blurs of a
- * pixel or two, several times over. Weights of 32768: the middle, its neighbours, those beyond.
+ * A symmetric filter along columns, eight-bit in and out: Gaussians of a few pixels in one go. Fills rows y0 … y1.
+ * @param weights seven i16 of 32768: the middle, then twice what a neighbour weighs; nothing beyond `radius`
+ * @param radius neighbours on each side: 2, 4 or 6
  */
-export function blurFive(src: usize, dst: usize, w: i32, h: i32, down: i32, near: i32, far: i32): void {
-  const nearer = held(i16x8.splat(<i16>near))
-  const farther = held(i16x8.splat(<i16>far))
+export function filterColumns(
+  src: usize,
+  dst: usize,
+  w: i32,
+  h: i32,
+  weights: usize,
+  radius: i32,
+  y0: i32,
+  y1: i32,
+): void {
   const stride = w * 4
-  for (let y = 0; y < h; y++) {
+  const w0 = weight(weights, 0)
+  const w1 = weight(weights, 1)
+  const w2 = weight(weights, 2)
+  const w3 = weight(weights, 3)
+  const w4 = weight(weights, 4)
+  const w5 = weight(weights, 5)
+  const w6 = weight(weights, 6)
+  for (let y = y0; y < y1; y++) {
     const row = src + <usize>(y * stride)
     const out = dst + <usize>(y * stride)
-    const up1 = src + <usize>(max(y - 1, 0) * stride)
-    const up2 = src + <usize>(max(y - 2, 0) * stride)
-    const down1 = src + <usize>(min(y + 1, h - 1) * stride)
-    const down2 = src + <usize>(min(y + 2, h - 1) * stride)
+    const u1 = src + <usize>(max(y - 1, 0) * stride)
+    const u2 = src + <usize>(max(y - 2, 0) * stride)
+    const u3 = src + <usize>(max(y - 3, 0) * stride)
+    const u4 = src + <usize>(max(y - 4, 0) * stride)
+    const u5 = src + <usize>(max(y - 5, 0) * stride)
+    const u6 = src + <usize>(max(y - 6, 0) * stride)
+    const d1 = src + <usize>(min(y + 1, h - 1) * stride)
+    const d2 = src + <usize>(min(y + 2, h - 1) * stride)
+    const d3 = src + <usize>(min(y + 3, h - 1) * stride)
+    const d4 = src + <usize>(min(y + 4, h - 1) * stride)
+    const d5 = src + <usize>(min(y + 5, h - 1) * stride)
+    const d6 = src + <usize>(min(y + 6, h - 1) * stride)
     for (let x = 0; x < w; x += 2) {
       // The last of an odd row is done with the one before it.
       const c = <usize>(x + 2 <= w ? x : max(w - 2, 0)) * 4
-      const middle = loadTwo(row + c)
-      let a: v128
-      let b: v128
-      if (down != 0) {
-        a = i16x8.avgr_u(loadTwo(up1 + c), loadTwo(down1 + c))
-        b = i16x8.avgr_u(loadTwo(up2 + c), loadTwo(down2 + c))
-      } else {
-        const i = <i32>(c >> 2)
-        if (i >= 2 && i + 4 <= w) {
-          a = i16x8.avgr_u(loadTwo(row + c - 4), loadTwo(row + c + 4))
-          b = i16x8.avgr_u(loadTwo(row + c - 8), loadTwo(row + c + 8))
-        } else {
-          a = i16x8.avgr_u(pair(row, i - 1, w), pair(row, i + 1, w))
-          b = i16x8.avgr_u(pair(row, i - 2, w), pair(row, i + 2, w))
+      let sum = i16x8.q15mulr_sat_s(loadTwo(row + c), w0)
+      sum = with2(sum, bytesOf(u1 + c), bytesOf(d1 + c), w1)
+      sum = with2(sum, bytesOf(u2 + c), bytesOf(d2 + c), w2)
+      if (radius > 2) {
+        sum = with2(sum, bytesOf(u3 + c), bytesOf(d3 + c), w3)
+        sum = with2(sum, bytesOf(u4 + c), bytesOf(d4 + c), w4)
+        if (radius > 4) {
+          sum = with2(sum, bytesOf(u5 + c), bytesOf(d5 + c), w5)
+          sum = with2(sum, bytesOf(u6 + c), bytesOf(d6 + c), w6)
         }
       }
-      const sum = i16x8.add(
-        middle,
-        i16x8.add(
-          i16x8.q15mulr_sat_s(i16x8.sub(a, middle), nearer),
-          i16x8.q15mulr_sat_s(i16x8.sub(b, middle), farther),
-        ),
-      )
       storeTwo(out + c, sum)
+    }
+  }
+}
+
+/** {@link filterColumns} along all rows. */
+export function filterRows(src: usize, dst: usize, w: i32, h: i32, weights: usize, radius: i32): void {
+  const w0 = weight(weights, 0)
+  const w1 = weight(weights, 1)
+  const w2 = weight(weights, 2)
+  const w3 = weight(weights, 3)
+  const w4 = weight(weights, 4)
+  const w5 = weight(weights, 5)
+  const w6 = weight(weights, 6)
+  const stride = w * 4
+  const inner = w - radius - 2
+  for (let y = 0; y < h; y++) {
+    const row = src + <usize>(y * stride)
+    const out = dst + <usize>(y * stride)
+    for (let x = 0; x < w; x += 2) {
+      const i = x + 2 <= w ? x : max(w - 2, 0)
+      const c = row + <usize>i * 4
+      let sum = i16x8.q15mulr_sat_s(loadTwo(c), w0)
+      if (i >= radius && i <= inner) {
+        sum = with2(sum, bytesOf(c - 4), bytesOf(c + 4), w1)
+        sum = with2(sum, bytesOf(c - 8), bytesOf(c + 8), w2)
+        if (radius > 2) {
+          sum = with2(sum, bytesOf(c - 12), bytesOf(c + 12), w3)
+          sum = with2(sum, bytesOf(c - 16), bytesOf(c + 16), w4)
+          if (radius > 4) {
+            sum = with2(sum, bytesOf(c - 20), bytesOf(c + 20), w5)
+            sum = with2(sum, bytesOf(c - 24), bytesOf(c + 24), w6)
+          }
+        }
+      } else {
+        for (let k = 1; k <= radius; k++)
+          sum = with2(sum, pair(row, i - k, w), pair(row, i + k, w), i16x8.splat(load<i16>(weights + <usize>k * 2)))
+      }
+      storeTwo(out + <usize>i * 4, sum)
     }
   }
 }
@@ -115,5 +186,5 @@ export function blurFive(src: usize, dst: usize, w: i32, h: i32, down: i32, near
 function pair(row: usize, x: i32, w: i32): v128 {
   const first = v128.load32_zero(row + <usize>min(max(x, 0), w - 1) * 4)
   const second = v128.load32_zero(row + <usize>min(max(x + 1, 0), w - 1) * 4)
-  return i16x8.shl(i16x8.extend_low_i8x16_u(v128.shuffle<i32>(first, second, 0, 4, 1, 5)), 7)
+  return i16x8.extend_low_i8x16_u(v128.shuffle<i32>(first, second, 0, 4, 1, 5))
 }

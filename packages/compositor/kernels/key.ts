@@ -1,19 +1,6 @@
 // Cutting out by colour or by brightness.
 import { storeCover } from './mask'
-import { lumaAt } from './outline'
-import { unit } from './pixel'
-
-/** The two colour differences of a pixel, Cb and Cr of ITU-R BT.709, about −128…128. */
-// @ts-ignore: decorator
-@inline
-function blueOf(r: f32, g: f32, b: f32): f32 {
-  return -0.1146 * r - 0.3854 * g + 0.5 * b
-}
-// @ts-ignore: decorator
-@inline
-function redOf(r: f32, g: f32, b: f32): f32 {
-  return 0.5 * r - 0.4542 * g - 0.0458 * b
-}
+import { channel, loadFour, lumaOf, packed, storeFourPixels } from './pixel'
 
 /**
  * Coverage by distance from colours: none at one of them, all beyond tolerance and softness.
@@ -31,23 +18,18 @@ export function keyColours(
   soft: f32,
   shade: f32,
 ): void {
-  const byte = i32x4.splat(255)
   const per = f32x4.splat(<f32>1 / max<f32>(soft, 0.5))
   const zero = f32x4.splat(0)
   const one = f32x4.splat(1)
   for (let i = 0; i < n; i += 4) {
-    const p = src + <usize>i * 4
     const left = n - i
-    const four =
-      left >= 4
-        ? v128.load(p)
-        : i32x4(load<i32>(p), left > 1 ? load<i32>(p, 4) : 0, left > 2 ? load<i32>(p, 8) : 0, 0)
-    const a = f32x4.convert_i32x4_s(i32x4.shr_u(four, 24))
+    const four = loadFour(src + <usize>i * 4, left)
+    const a = f32x4.convert_i32x4_s(channel(four, 24))
     // Colours of their own, not as they are laid down; where nothing is, nothing is covered.
     const whole = f32x4.div(f32x4.splat(255), f32x4.max(a, one))
-    const r = f32x4.mul(f32x4.convert_i32x4_s(v128.and(four, byte)), whole)
-    const g = f32x4.mul(f32x4.convert_i32x4_s(v128.and(i32x4.shr_u(four, 8), byte)), whole)
-    const b = f32x4.mul(f32x4.convert_i32x4_s(v128.and(i32x4.shr_u(four, 16), byte)), whole)
+    const r = f32x4.mul(f32x4.convert_i32x4_s(channel(four, 0)), whole)
+    const g = f32x4.mul(f32x4.convert_i32x4_s(channel(four, 8)), whole)
+    const b = f32x4.mul(f32x4.convert_i32x4_s(channel(four, 16)), whole)
     const cb = sumOf(r, g, b, -0.1146, -0.3854, 0.5)
     const cr = sumOf(r, g, b, 0.5, -0.4542, -0.0458)
     const l = sumOf(r, g, b, 0.2126, 0.7152, 0.0722)
@@ -77,11 +59,19 @@ function sumOf(r: v128, g: v128, b: v128, x: f32, y: f32, z: f32): v128 {
 
 /** Coverage by luma: all between `low` and `high` (0…255), coming and going over `soft`. */
 export function keyLuma(src: usize, plane: usize, n: i32, low: f32, high: f32, soft: f32): void {
-  const wide = max<f32>(soft, 0.5)
-  for (let i: usize = 0, end = <usize>n; i < end; i++) {
-    const l = <f32>lumaAt(src + i * 4)
-    const t = min(unit((l - low) / wide + 0.5), unit((high - l) / wide + 0.5))
-    store<u8>(plane + i, <u8>nearest<f32>(t * t * (3 - 2 * t) * 255))
+  const per = f32x4.splat(<f32>1 / max<f32>(soft, 0.5))
+  const half = f32x4.splat(0.5)
+  const zero = f32x4.splat(0)
+  const one = f32x4.splat(1)
+  for (let i = 0; i < n; i += 4) {
+    const left = n - i
+    const four = loadFour(src + <usize>i * 4, left)
+    const l = f32x4.convert_i32x4_s(lumaOf(channel(four, 0), channel(four, 8), channel(four, 16)))
+    const above = f32x4.add(f32x4.mul(f32x4.sub(l, f32x4.splat(low)), per), half)
+    const below = f32x4.add(f32x4.mul(f32x4.sub(f32x4.splat(high), l), per), half)
+    const t = f32x4.min(f32x4.max(f32x4.min(above, below), zero), one)
+    const smooth = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)))
+    storeCover(plane + <usize>i, f32x4.mul(smooth, f32x4.splat(255)), left)
   }
 }
 
@@ -91,21 +81,37 @@ export function keyLuma(src: usize, plane: usize, n: i32, low: f32, high: f32, s
  * @param cb direction, of length 1; `amount` 0…1
  */
 export function despill(pixels: usize, n: i32, cb: f32, cr: f32, amount: f32): void {
-  for (let i: usize = 0, end = <usize>n * 4; i < end; i += 4) {
-    const p = pixels + i
-    const r = <f32>load<u8>(p)
-    const g = <f32>load<u8>(p, 1)
-    const b = <f32>load<u8>(p, 2)
-    const a = <f32>load<u8>(p, 3)
-    const along = blueOf(r, g, b) * cb + redOf(r, g, b) * cr
-    if (along <= 0) continue
-    const db = -along * cb * amount
-    const dr = -along * cr * amount
+  const zero = f32x4.splat(0)
+  const backB = f32x4.splat(-cb * amount)
+  const backR = f32x4.splat(-cr * amount)
+  for (let i = 0; i < n; i += 4) {
+    const p = pixels + <usize>i * 4
+    const left = n - i
+    const four = loadFour(p, left)
+    const r = f32x4.convert_i32x4_s(channel(four, 0))
+    const g = f32x4.convert_i32x4_s(channel(four, 8))
+    const b = f32x4.convert_i32x4_s(channel(four, 16))
+    const blue = sumOf(r, g, b, -0.1146, -0.3854, 0.5)
+    const red = sumOf(r, g, b, 0.5, -0.4542, -0.0458)
+    const along = f32x4.max(f32x4.add(f32x4.mul(blue, f32x4.splat(cb)), f32x4.mul(red, f32x4.splat(cr))), zero)
+    if (!v128.any_true(along)) continue
+    const a = channel(four, 24)
+    const db = f32x4.mul(along, backB)
+    const dr = f32x4.mul(along, backR)
     // The way back from colour differences (inverse of the matrix above), luma unchanged.
-    store<u8>(p, <u8>nearest<f32>(min<f32>(max<f32>(r + 1.5748 * dr, 0), a)))
-    store<u8>(p, <u8>nearest<f32>(min<f32>(max<f32>(g - 0.1873 * db - 0.4681 * dr, 0), a)), 1)
-    store<u8>(p, <u8>nearest<f32>(min<f32>(max<f32>(b + 1.8556 * db, 0), a)), 2)
+    const red2 = f32x4.add(r, f32x4.mul(dr, f32x4.splat(1.5748)))
+    const green = f32x4.sub(g, f32x4.add(f32x4.mul(db, f32x4.splat(0.1873)), f32x4.mul(dr, f32x4.splat(0.4681))))
+    const blue2 = f32x4.add(b, f32x4.mul(db, f32x4.splat(1.8556)))
+    storeFourPixels(p, packed(within(red2, a), within(green, a), within(blue2, a), a), left)
   }
+}
+
+/** Rounded, and held between nothing and alpha. */
+// @ts-ignore: decorator
+@inline
+function within(value: v128, alpha: v128): v128 {
+  const whole = i32x4.trunc_sat_f32x4_s(f32x4.nearest(value))
+  return i32x4.min_s(i32x4.max_s(whole, i32x4.splat(0)), alpha)
 }
 
 /** What is left over a board of squares, or with `matte` 1 the coverage itself in grey. */

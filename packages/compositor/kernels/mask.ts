@@ -280,29 +280,83 @@ export function mixByCover(before: usize, after: usize, dst: usize, plane: usize
 
 /** Pixels are as opaque as they are covered. */
 export function keepCovered(pixels: usize, plane: usize, n: i32): void {
-  for (let i: usize = 0, end = <usize>n; i < end; i++) {
-    const c = load<u8>(plane + i)
-    const p = pixels + i * 4
-    if (c == 255) continue
-    if (c == 0) store<u32>(p, 0)
-    else storePixel(p, f32x4.mul(loadPixel(p), f32x4.splat(<f32>c / 255)))
+  let i = 0
+  for (; i + 4 <= n; i += 4) {
+    const cover = load<i32>(plane + <usize>i)
+    if (cover == -1) continue
+    const p = pixels + <usize>i * 4
+    if (cover == 0) {
+      v128.store(p, i32x4.splat(0))
+      continue
+    }
+    // A byte of coverage as a factor of 15 bits, once for each channel.
+    const four = i8x16.swizzle(i32x4.splat(cover), i8x16(0, 0, 0, 0, 1, 1, 1, 1, 2, 2, 2, 2, 3, 3, 3, 3))
+    const low = factorOf(i16x8.extend_low_i8x16_u(four))
+    const high = factorOf(i16x8.extend_high_i8x16_u(four))
+    const first = i16x8.q15mulr_sat_s(loadTwo(p), low)
+    const second = i16x8.q15mulr_sat_s(loadTwo(p + 8), high)
+    storeTwo(p, first)
+    storeTwo(p + 8, second)
   }
+  for (; i < n; i++) {
+    const p = pixels + <usize>i * 4
+    storePixel(p, f32x4.mul(loadPixel(p), f32x4.splat(<f32>load<u8>(plane + <usize>i) / 255)))
+  }
+}
+
+/** 0…255 as factors: 255 is all but one. */
+// @ts-ignore: decorator
+@inline
+function factorOf(bytes: v128): v128 {
+  // 128 and a half of 15 bits for each.
+  return i16x8.add(i16x8.shl(bytes, 7), i16x8.shr_u(bytes, 1))
 }
 
 /** The least (`most` 0) or the most (1) within `radius` pixels along rows, or columns with `down` 1. */
 export function spreadCover(src: usize, dst: usize, w: i32, h: i32, radius: i32, most: i32, down: i32): void {
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
+  const far = (down != 0 ? h : w) - 1
+  for (let y = 0; y < h; y++) {
+    let x = 0
+    while (x < w) {
       const c = down != 0 ? y : x
-      const last = (down != 0 ? h : w) - 1
-      let found: i32 = most != 0 ? 0 : 255
-      for (let k = max(c - radius, 0), end = min(c + radius, last); k <= end; k++) {
-        const v = <i32>load<u8>(src + <usize>(down != 0 ? k * w + x : y * w + k))
+      const p = src + <usize>(y * w + x)
+      const step = down != 0 ? w : 1
+      // Sixteen at once where no edge is near.
+      if (x + 16 <= w && (down != 0 || (x >= radius && x + 15 + radius <= far))) {
+        let found = v128.load(p)
+        const from = down != 0 ? max(-radius, -c) : -radius
+        const to = down != 0 ? min(radius, far - c) : radius
+        for (let k = from; k <= to; k++) {
+          const other = v128.load(p + <usize>(k * step))
+          found = most != 0 ? i8x16.max_u(found, other) : i8x16.min_u(found, other)
+        }
+        v128.store(dst + <usize>(y * w + x), found)
+        x += 16
+        continue
+      }
+      let found = <i32>load<u8>(p)
+      for (let k = max(-radius, -c), end = min(radius, far - c); k <= end; k++) {
+        const v = <i32>load<u8>(p + <usize>(k * step))
         found = most != 0 ? max(found, v) : min(found, v)
       }
       store<u8>(dst + <usize>(y * w + x), <u8>found)
+      x++
     }
+  }
 }
+
+/** Mean of eight sums of less than 2^12 of `width` values, `per` 2^22 parts of one. */
+// @ts-ignore: decorator
+@inline
+function meanOf(sums: v128, half: v128, per: v128): v128 {
+  const rounded = i16x8.add(sums, half)
+  const low = i32x4.shr_u(i32x4.mul(i32x4.extend_low_i16x8_u(rounded), per), 22)
+  const high = i32x4.shr_u(i32x4.mul(i32x4.extend_high_i16x8_u(rounded), per), 22)
+  return i16x8.narrow_i32x4_s(low, high)
+}
+
+/** Radius up to which neighbours are added up anew for each pixel, eight pixels at once. */
+const NEAR = 4
 
 /**
  * The mean within `radius` pixels along rows, or columns with `down` 1; sums of a row are kept at `sums`, w × 4 bytes.
@@ -311,25 +365,80 @@ export function softenCover(src: usize, dst: usize, w: i32, h: i32, radius: i32,
   const width = 2 * radius + 1
   // Whole-number division by a multiplication: exact for sums below 2^16.
   const per = <u32>(((1 << 22) + width - 1) / width)
-  if (down != 0) {
-    const last = src + <usize>((h - 1) * w)
-    for (let x = 0; x < w; x++) {
-      let sum = <i32>load<u8>(src + <usize>x) * (radius + 1)
-      for (let i = 1; i <= radius; i++) sum += <i32>load<u8>((i < h ? src + <usize>(i * w) : last) + <usize>x)
-      store<i32>(sums + <usize>x * 4, sum)
-    }
-    for (let y = 0; y < h; y++) {
-      const ahead = y + radius + 1 < h ? src + <usize>((y + radius + 1) * w) : last
-      const behind = y - radius > 0 ? src + <usize>((y - radius) * w) : src
-      const out = dst + <usize>(y * w)
-      for (let x: usize = 0; x < <usize>w; x++) {
-        const sum = load<i32>(sums + x * 4)
-        store<u8>(out + x, <u8>((<u32>(sum + radius) * per) >> 22))
-        store<i32>(sums + x * 4, sum + <i32>load<u8>(ahead + x) - <i32>load<u8>(behind + x))
+  if (radius <= NEAR) softenNear(src, dst, w, h, radius, down, per)
+  else if (down != 0) softenColumns(src, dst, w, h, radius, per, sums)
+  else softenRows(src, dst, w, h, radius, per)
+}
+
+function softenNear(src: usize, dst: usize, w: i32, h: i32, radius: i32, down: i32, per: u32): void {
+  const half = i16x8.splat(<i16>radius)
+  const each = i32x4.splat(per)
+  for (let y = 0; y < h; y++) {
+    let x = 0
+    while (x < w) {
+      const p = src + <usize>(y * w + x)
+      const out = dst + <usize>(y * w + x)
+      if (x + 8 <= w && (down != 0 || (x >= radius && x + 8 + radius <= w))) {
+        let sum = v128.load8x8_u(p)
+        for (let k = 1; k <= radius; k++) {
+          const before = down != 0 ? src + <usize>(max(y - k, 0) * w + x) : p - <usize>k
+          const after = down != 0 ? src + <usize>(min(y + k, h - 1) * w + x) : p + <usize>k
+          sum = i16x8.add(sum, i16x8.add(v128.load8x8_u(before), v128.load8x8_u(after)))
+        }
+        const mean = meanOf(sum, half, each)
+        v128.store64_lane(out, i8x16.narrow_i16x8_u(mean, mean), 0)
+        x += 8
+        continue
       }
+      let sum = <u32>load<u8>(p)
+      for (let k = 1; k <= radius; k++) {
+        const before = down != 0 ? max(y - k, 0) * w + x : y * w + max(x - k, 0)
+        const after = down != 0 ? min(y + k, h - 1) * w + x : y * w + min(x + k, w - 1)
+        sum += <u32>load<u8>(src + <usize>before) + <u32>load<u8>(src + <usize>after)
+      }
+      store<u8>(out, <u8>(((sum + <u32>radius) * per) >> 22))
+      x++
     }
-    return
   }
+}
+
+function softenColumns(src: usize, dst: usize, w: i32, h: i32, radius: i32, per: u32, sums: usize): void {
+  const last = src + <usize>((h - 1) * w)
+  for (let x = 0; x < w; x++) {
+    let sum = <i32>load<u8>(src + <usize>x) * (radius + 1)
+    for (let i = 1; i <= radius; i++) sum += <i32>load<u8>((i < h ? src + <usize>(i * w) : last) + <usize>x)
+    store<i32>(sums + <usize>x * 4, sum)
+  }
+  const half = i32x4.splat(radius)
+  const each = i32x4.splat(per)
+  for (let y = 0; y < h; y++) {
+    const ahead = y + radius + 1 < h ? src + <usize>((y + radius + 1) * w) : last
+    const behind = y - radius > 0 ? src + <usize>((y - radius) * w) : src
+    const out = dst + <usize>(y * w)
+    let x: usize = 0
+    for (; x + 4 <= <usize>w; x += 4) {
+      const sum = v128.load(sums + x * 4)
+      const mean = i32x4.shr_u(i32x4.mul(i32x4.add(sum, half), each), 22)
+      const words = i16x8.narrow_i32x4_s(mean, mean)
+      v128.store32_lane(out + x, i8x16.narrow_i16x8_u(words, words), 0)
+      v128.store(sums + x * 4, i32x4.sub(i32x4.add(sum, four(ahead + x)), four(behind + x)))
+    }
+    for (; x < <usize>w; x++) {
+      const sum = load<i32>(sums + x * 4)
+      store<u8>(out + x, <u8>((<u32>(sum + radius) * per) >> 22))
+      store<i32>(sums + x * 4, sum + <i32>load<u8>(ahead + x) - <i32>load<u8>(behind + x))
+    }
+  }
+}
+
+/** Four bytes as whole numbers. */
+// @ts-ignore: decorator
+@inline
+function four(p: usize): v128 {
+  return i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(v128.load32_zero(p)))
+}
+
+function softenRows(src: usize, dst: usize, w: i32, h: i32, radius: i32, per: u32): void {
   for (let y = 0; y < h; y++) {
     const from = src + <usize>(y * w)
     const to = dst + <usize>(y * w)
@@ -350,7 +459,14 @@ export function softenCover(src: usize, dst: usize, w: i32, h: i32, radius: i32,
 /** Coverage stretched so that `low` becomes nothing and `high` all (0…255). */
 export function stretchCover(plane: usize, n: i32, low: f32, high: f32): void {
   const per: f32 = 255 / max<f32>(high - low, 1)
-  for (let i: usize = 0, end = <usize>n; i < end; i++) {
+  const from = f32x4.splat(low)
+  const times = f32x4.splat(per)
+  let i: usize = 0
+  for (const end = <usize>(n & ~3); i < end; i += 4) {
+    const value = f32x4.convert_i32x4_s(four(plane + i))
+    storeCover(plane + i, f32x4.mul(f32x4.sub(value, from), times), 4)
+  }
+  for (; i < <usize>n; i++) {
     const v = (<f32>load<u8>(plane + i) - low) * per
     store<u8>(plane + i, <u8>nearest<f32>(min<f32>(max<f32>(v, 0), 255)))
   }

@@ -17,6 +17,50 @@ export function storePixel(p: usize, value: v128): void {
   v128.store32_lane(p, i8x16.narrow_i16x8_u(half, half), 0)
 }
 
+/** Four pixels as they lie there, or as many as are left of them and nothing. */
+// @ts-ignore: decorator
+@inline
+export function loadFour(p: usize, left: i32): v128 {
+  return left >= 4
+    ? v128.load(p)
+    : i32x4(load<i32>(p), left > 1 ? load<i32>(p, 4) : 0, left > 2 ? load<i32>(p, 8) : 0, 0)
+}
+
+/** Writes four pixels, or as many as are left. */
+// @ts-ignore: decorator
+@inline
+export function storeFourPixels(p: usize, four: v128, left: i32): void {
+  if (left >= 4) {
+    v128.store(p, four)
+    return
+  }
+  v128.store32_lane(p, four, 0)
+  if (left > 1) v128.store32_lane(p, four, 1, 4)
+  if (left > 2) v128.store32_lane(p, four, 2, 8)
+}
+
+/** A channel of four pixels, as whole numbers: 0 red, 8 green, 16 blue, 24 alpha. */
+// @ts-ignore: decorator
+@inline
+export function channel(four: v128, shift: i32): v128 {
+  return shift == 24 ? i32x4.shr_u(four, 24) : v128.and(i32x4.shr_u(four, shift), i32x4.splat(255))
+}
+
+/** Four pixels of their channels, each of 0…255. */
+// @ts-ignore: decorator
+@inline
+export function packed(r: v128, g: v128, b: v128, a: v128): v128 {
+  return v128.or(v128.or(r, i32x4.shl(g, 8)), v128.or(i32x4.shl(b, 16), i32x4.shl(a, 24)))
+}
+
+/** Luma of four pixels, 0…255 (weights of ITU-R BT.709 in 256ths), as {@link lumaAt} of `edge.ts`. */
+// @ts-ignore: decorator
+@inline
+export function lumaOf(r: v128, g: v128, b: v128): v128 {
+  const sum = i32x4.add(i32x4.mul(r, i32x4.splat(54)), i32x4.mul(g, i32x4.splat(183)))
+  return i32x4.shr_u(i32x4.add(sum, i32x4.mul(b, i32x4.splat(19))), 8)
+}
+
 /** A pixel's alpha in all four lanes. */
 // @ts-ignore: decorator
 @inline

@@ -103,7 +103,32 @@ export interface Kernels {
   blendPixels(src: number, dst: number, n: number, mode: number): void
   blurRows(src: number, dst: number, w: number, h: number, radius: number): void
   blurColumns(src: number, dst: number, w: number, h: number, radius: number, sums: number): void
-  blurFive(src: number, dst: number, w: number, h: number, down: number, near: number, far: number): void
+  filterRows(src: number, dst: number, w: number, h: number, weights: number, radius: number): void
+  filterColumns(
+    src: number,
+    dst: number,
+    w: number,
+    h: number,
+    weights: number,
+    radius: number,
+    y0: number,
+    y1: number,
+  ): void
+  lumaPlane(src: number, plane: number, n: number): void
+  planeRows(plane: number, dst: number, w: number, h: number, weights: number, radius: number): void
+  sharpenLuma(
+    pixels: number,
+    plane: number,
+    rows: number,
+    w: number,
+    h: number,
+    weights: number,
+    radius: number,
+    amount: number,
+    y0: number,
+    y1: number,
+  ): void
+  sharpenFrom(pixels: number, plane: number, blurred: number, n: number, amount: number): void
   shapeEdge(
     pixels: number,
     w: number,

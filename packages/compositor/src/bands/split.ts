@@ -22,6 +22,8 @@ const RUNS: Partial<Record<KernelName, { count: number; addresses: Record<number
   towards: { count: 1, addresses: { 0: 4 } },
   thin: { count: 1, addresses: { 0: 4 } },
   unsharp: { count: 3, addresses: { 0: 4, 1: 4, 2: 4 } },
+  lumaPlane: { count: 2, addresses: { 0: 4, 1: 1 } },
+  sharpenFrom: { count: 3, addresses: { 0: 4, 1: 1, 2: 1 } },
   premultiply: { count: 1, addresses: { 0: 4 } },
   beginAlike: { count: 2, addresses: { 0: 4, 1: 16 } },
   addAlike: { count: 3, addresses: { 0: 4, 1: 4, 2: 16 } },
@@ -50,6 +52,8 @@ const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number
   grain: { from: 2, to: 3, width: 1 },
   yuvToHalfRgba: { from: 11, to: 12, width: 3 },
   drawLines: { from: 13, to: 14, width: 2 },
+  filterColumns: { from: 6, to: 7, width: 2 },
+  sharpenLuma: { from: 8, to: 9, width: 3 },
   emboss: { from: 8, to: 9, width: 2 },
   calmest: { from: 6, to: 7, width: 3 },
   halftone: { from: 14, to: 15, width: 2 },
@@ -63,6 +67,8 @@ const STACKS: Partial<
 > = {
   resampleColumns: { count: 2, width: 4, addresses: (args) => ({ 0: args[1]!, 3: args[4]! * 8 }) },
   blurRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]! * 4, 1: args[2]! * 4 }) },
+  filterRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]! * 4, 1: args[2]! * 4 }) },
+  planeRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]!, 1: args[2]! * 2 }) },
 }
 
 const enough = (pixels: number) => Math.max(1, Math.min(MOST, Math.floor((pixels * 2) / LEAST)))

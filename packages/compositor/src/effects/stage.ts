@@ -1,5 +1,5 @@
 import type { Engine } from '../engine'
-import { blurFine, blurWide } from '../layers/blur'
+import { blurFine, blurWide, FINE, sharpenPicture } from '../layers/blur'
 import type { LayerPainter } from '../layers/layerPainter'
 import { Picture } from '../picture'
 import type { LutStore } from './colour/lut'
@@ -14,9 +14,6 @@ export interface Bounds {
   height: number
 }
 
-/** Standard deviation up to which a blur is made of small filters, and above which it is worked out on a half. */
-const FINE = 2.4
-const HALVED = 2.4
 /** Entries of a vignette's table. */
 const VIGNETTE = 2048
 
@@ -66,7 +63,15 @@ export class EffectStage {
   /** Blurs a sheet in place, by standard deviations in pixels. */
   blur(picture: Picture, across: number, down: number): void {
     if (Math.max(across, down) <= FINE) blurFine(this.engine, picture, across, down)
-    else blurWide(this.engine, this.painter, picture, across, down, HALVED)
+    else blurWide(this.engine, this.painter, picture, across, down, FINE)
+  }
+
+  /**
+   * Draws the picture sharper: it goes away from a copy whose luma is blurred by a standard deviation in pixels.
+   * @param amount 1 doubles the difference; at most 8
+   */
+  sharpen(sigma: number, amount: number): void {
+    sharpenPicture(this.engine, this.painter, this.picture, sigma, amount)
   }
 
   /**

@@ -45,35 +45,97 @@ export function blurPicture(engine: Engine, picture: Picture, across: number, do
 }
 
 /** Standard deviation above which a blur is worked out on a copy of half the size. */
-const WIDE = 6
+const WIDE = 4
 
-/** Standard deviation of one pass of five taps. */
-const PASS = 1.1
+/** Standard deviation in pixels up to which a blur is one filter each way. */
+export const FINE = 2.4
 
-/** {@link blurPicture} for narrow blurs: a Gaussian of five taps, as often as it takes; variances add up. */
+/** Neighbours on each side that the kernels can weigh, and the weights that they are given. */
+const TAPS = 6
+
+/** Weights of a Gaussian as the kernels take them: of 32768, the middle, then twice each neighbour's. */
+function gaussianWeights(sigma: number): { radius: number; weights: number[] } {
+  const reach = Math.min(TAPS, Math.max(1, Math.ceil(sigma * 2.5)))
+  const parts = Array.from({ length: reach + 1 }, (_, k) => (k === 0 ? 1 : 2) * exp(-(k * k) / (2 * sigma * sigma)))
+  const sum = parts.reduce((a, b) => a + b)
+  const weights = parts.map((part) => Math.round((part / sum) * 32_768))
+  // An even surface stays as it is: what rounding left over goes to the middle.
+  weights[0] = Math.min(weights[0]! + 32_768 - weights.reduce((a, b) => a + b), 32_767)
+  return { radius: Math.ceil(reach / 2) * 2, weights: Object.assign(Array<number>(TAPS + 1).fill(0), weights) }
+}
+
+/** {@link blurPicture} for narrow blurs, up to {@link FINE}: a Gaussian in one go each way. */
 export function blurFine(engine: Engine, picture: Picture, across: number, down: number): void {
   const { heap, kernels } = engine
   const { width, height } = picture
   const address = picture.address()
   const other = heap.allocate(width * height * 4)
+  const list = heap.allocate((TAPS + 1) * 2)
   let [from, to] = [address, other]
-  for (const [sigma, way] of [
-    [across, 0],
-    [down, 1],
-  ] as const) {
-    if (sigma <= 0.2) continue
-    const passes = Math.max(1, Math.ceil((sigma / PASS) * (sigma / PASS)))
-    const variance = (sigma * sigma) / passes
-    const [near, far] = [exp(-0.5 / variance), exp(-2 / variance)]
-    const sum = 1 + 2 * near + 2 * far
-    for (let i = 0; i < passes; i++) {
-      const weights = [near, far].map((weight) => Math.round(((2 * weight) / sum) * 32_768)) as [number, number]
-      kernels.blurFive(from, to, width, height, way, ...weights)
-      ;[from, to] = [to, from]
-    }
+  if (across > 0.2) {
+    const { radius, weights } = gaussianWeights(across)
+    heap.shorts(list, weights.length).set(weights)
+    kernels.filterRows(from, to, width, height, list, radius)
+    ;[from, to] = [to, from]
+  }
+  if (down > 0.2) {
+    const { radius, weights } = gaussianWeights(down)
+    heap.shorts(list, weights.length).set(weights)
+    kernels.filterColumns(from, to, width, height, list, radius, 0, height)
+    ;[from, to] = [to, from]
   }
   if (from !== address) heap.bytes(address, width * height * 4).set(heap.bytes(from, width * height * 4))
   heap.release(other)
+  heap.release(list)
+}
+
+/**
+ * Draws a picture sharper in place: it goes away from a copy whose luma is blurred by `sigma` pixels.
+ * @param amount 1 doubles the difference; at most 8
+ */
+export function sharpenPicture(
+  engine: Engine,
+  painter: LayerPainter,
+  picture: Picture,
+  sigma: number,
+  amount: number,
+): void {
+  if (amount <= 0) return
+  const { heap, kernels } = engine
+  const { width, height } = picture
+  const pixels = width * height
+  const address = picture.address()
+  const plane = heap.allocate(pixels)
+  kernels.lumaPlane(address, plane, pixels)
+  if (sigma <= FINE) {
+    const rows = heap.allocate(pixels * 2)
+    const list = heap.allocate((TAPS + 1) * 2)
+    const { radius, weights } = gaussianWeights(sigma)
+    heap.shorts(list, weights.length).set(weights)
+    kernels.planeRows(plane, rows, width, height, list, radius)
+    kernels.sharpenLuma(address, plane, rows, width, height, list, radius, amount, 0, height)
+    heap.release(rows)
+    heap.release(list)
+  } else {
+    const soft = Picture.rgba(engine, width, height)
+    soft.pixels().set(picture.pixels())
+    blurWide(engine, painter, soft, sigma, sigma, FINE)
+    const blurred = heap.allocate(pixels)
+    kernels.lumaPlane(soft.address(), blurred, pixels)
+    kernels.sharpenFrom(address, plane, blurred, pixels, amount)
+    heap.release(blurred)
+    soft.release()
+  }
+  heap.release(plane)
+}
+
+/**
+ * What is left to blur on a copy `shrink` times smaller. Making it smaller averages that many pixels (variance
+ * (n² − 1) / 12), enlarging it again goes straight between them (variance n² / 6): variances add up.
+ */
+function sigmaOnSmall(sigma: number, shrink: number): number {
+  if (shrink === 1) return sigma
+  return Math.sqrt(sigma * sigma - (shrink * shrink - 1) / 12 - (shrink * shrink) / 6) / shrink
 }
 
 /** {@link blurPicture} for any width: large ones are worked out on a smaller copy, which looks the same. */
@@ -85,19 +147,25 @@ export function blurWide(
   down: number,
   wide = WIDE,
 ): void {
-  const largest = Math.max(across, down)
-  if (largest <= 0.2) return
-  let shrink = 1
-  while (largest / shrink > (shrink === 1 ? wide : WIDE) && shrink < 16) shrink *= 2
-  if (shrink === 1) return blurPicture(engine, picture, across, down)
+  if (Math.max(across, down) <= 0.2) return
+  // Each direction by itself: what is smeared along rows keeps its sharp edges across them.
+  const less = (sigma: number) => {
+    let shrink = 1
+    while (sigma / shrink > (shrink === 1 ? wide : WIDE) && shrink < 16) shrink *= 2
+    return shrink
+  }
+  const [lessX, lessY] = [less(across), less(down)]
+  const [sigmaX, sigmaY] = [sigmaOnSmall(across, lessX), sigmaOnSmall(down, lessY)]
+  const blur = Math.max(sigmaX, sigmaY) <= FINE ? blurFine : blurPicture
+  if (lessX === 1 && lessY === 1) return blur(engine, picture, sigmaX, sigmaY)
   const { width, height } = picture
-  const small = Picture.rgba(engine, Math.ceil(width / shrink), Math.ceil(height / shrink))
+  const small = Picture.rgba(engine, Math.ceil(width / lessX), Math.ceil(height / lessY))
   const lay = (from: Picture, to: Picture, x: number, y: number) => {
     engine.kernels.fill(to.address(), to.width * to.height, 0)
     painter.draw(from, [x, 0, 0, y, 0, 0], 1, false, to.address(), to.width, to.height)
   }
   lay(picture, small, small.width / width, small.height / height)
-  blurPicture(engine, small, across / shrink, down / shrink)
+  blur(engine, small, sigmaX, sigmaY)
   lay(small, picture, width / small.width, height / small.height)
   small.release()
 }

@@ -3,13 +3,7 @@ import type { EffectStage } from '../stage'
 
 /** Away from a blurred copy of itself. */
 function unsharp(stage: EffectStage, settings: EffectSettings): void {
-  const { picture, engine } = stage
-  const soft = stage.copy()
-  const sigma = Math.max(0.4, num(settings, 'radius') * stage.scale)
-  stage.blur(soft, sigma, sigma)
-  const address = picture.address()
-  engine.kernels.unsharp(address, soft.address(), address, stage.pixels, num(settings, 'amount') / 100)
-  soft.release()
+  stage.sharpen(Math.max(0.4, num(settings, 'radius') * stage.scale), num(settings, 'amount') / 100)
 }
 
 export const sharpen = definePicture({
