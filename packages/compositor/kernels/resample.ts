@@ -22,33 +22,60 @@ export function resampleColumns(
     const out = dst + <usize>(y * width) * 8
     let w = weights
     let x = 0
+    // Enlarging, and anything at its own size, takes four neighbours; down to two thirds, six; down to half, eight.
     if (taps == 4)
-      // Enlarging, and anything at its own size: four neighbours in one go.
-      for (; x < width; x++) {
-        const four = v128.load(line + <usize>load<i32>(starts + x * 4) * 4)
-        const mixed = v128.shuffle<u8>(four, four, 0, 4, 1, 5, 2, 6, 3, 7, 8, 12, 9, 13, 10, 14, 11, 15)
-        const sum = i32x4.add(
-          i32x4.add(half, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w))),
-          i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(mixed), v128.load32_splat(w + 4)),
-        )
-        const packed = i32x4.shr_s(sum, 9)
-        v128.store64_lane(out + x * 8, i16x8.narrow_i32x4_s(packed, packed), 0)
-        w += 8
+      for (; x < width; x++, w += 8) {
+        const p = line + <usize>load<i32>(starts + x * 4) * 4
+        put(out + x * 8, fourOf(p, w, half))
+      }
+    else if (taps == 6)
+      for (; x < width; x++, w += 12) {
+        const p = line + <usize>load<i32>(starts + x * 4) * 4
+        put(out + x * 8, twoOf(p + 16, w + 8, fourOf(p, w, half)))
+      }
+    else if (taps == 8)
+      for (; x < width; x++, w += 16) {
+        const p = line + <usize>load<i32>(starts + x * 4) * 4
+        put(out + x * 8, fourOf(p + 16, w + 8, fourOf(p, w, half)))
       }
     for (; x < width; x++) {
       let p = line + <usize>load<i32>(starts + x * 4) * 4
       let sum = half
       for (let t = 0; t < taps; t += 2) {
-        const pair = v128.load64_zero(p)
-        const mixed = v128.shuffle<u8>(pair, pair, 0, 4, 1, 5, 2, 6, 3, 7, 0, 0, 0, 0, 0, 0, 0, 0)
-        sum = i32x4.add(sum, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w)))
+        sum = twoOf(p, w, sum)
         p += 8
         w += 4
       }
-      const packed = i32x4.shr_s(sum, 9)
-      v128.store64_lane(out + x * 8, i16x8.narrow_i32x4_s(packed, packed), 0)
+      put(out + x * 8, sum)
     }
   }
+}
+
+/** A sum with what four neighbouring pixels come to by their weights. */
+// @ts-ignore: decorator
+@inline
+function fourOf(p: usize, w: usize, sum: v128): v128 {
+  const four = v128.load(p)
+  const mixed = v128.shuffle<u8>(four, four, 0, 4, 1, 5, 2, 6, 3, 7, 8, 12, 9, 13, 10, 14, 11, 15)
+  const first = i32x4.add(sum, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w)))
+  return i32x4.add(first, i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(mixed), v128.load32_splat(w + 4)))
+}
+
+/** The same for two. */
+// @ts-ignore: decorator
+@inline
+function twoOf(p: usize, w: usize, sum: v128): v128 {
+  const pair = v128.load64_zero(p)
+  const mixed = v128.shuffle<u8>(pair, pair, 0, 4, 1, 5, 2, 6, 3, 7, 0, 0, 0, 0, 0, 0, 0, 0)
+  return i32x4.add(sum, i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(mixed), v128.load32_splat(w)))
+}
+
+/** Writes a pixel with five more bits. */
+// @ts-ignore: decorator
+@inline
+function put(p: usize, sum: v128): void {
+  const packed = i32x4.shr_s(sum, 9)
+  v128.store64_lane(p, i16x8.narrow_i32x4_s(packed, packed), 0)
 }
 
 /**
