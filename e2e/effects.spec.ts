@@ -214,6 +214,10 @@ test('tables of colours are loaded, refused with their line, and reach the rende
   const input = details.locator('input[type=file]')
   await input.setInputFiles(bad)
   await expect(page.getByText('Line 3: three numbers are wanted')).toBeVisible()
+  const huge = join(dir, 'huge.cube')
+  writeFileSync(huge, `LUT_3D_SIZE 129\n${'0.25 0.5 0.75\n'.repeat(7_500_000)}`)
+  await input.setInputFiles(huge)
+  await expect(page.getByText(/A \.cube file of more than \d+ MB is not taken/)).toBeVisible()
   // Everything becomes its opposite.
   const corners = [0, 1].flatMap((b) => [0, 1].flatMap((g) => [0, 1].map((r) => `${1 - r} ${1 - g} ${1 - b}`)))
   const good = join(dir, 'opposite.cube')

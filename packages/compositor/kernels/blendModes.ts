@@ -84,15 +84,15 @@ function separable(mode: i32, b: v128, s: v128): v128 {
       return pick(f32x4.le(b, half), f32x4.mul(s, b2), f32x4.sub(f32x4.add(s, m), f32x4.mul(s, m)))
     }
     case 4:
-      return f32x4.min(b, s)
+      return f32x4.pmin(b, s)
     case 5:
-      return f32x4.max(b, s)
+      return f32x4.pmax(b, s)
     case 6: {
-      const q = f32x4.min(one, f32x4.div(b, f32x4.max(f32x4.sub(one, s), f32x4.splat(1e-9))))
+      const q = f32x4.pmin(one, f32x4.div(b, f32x4.pmax(f32x4.sub(one, s), f32x4.splat(1e-9))))
       return pick(f32x4.le(b, zero), zero, pick(f32x4.ge(s, one), one, q))
     }
     case 7: {
-      const q = f32x4.sub(one, f32x4.min(one, f32x4.div(f32x4.sub(one, b), f32x4.max(s, f32x4.splat(1e-9)))))
+      const q = f32x4.sub(one, f32x4.pmin(one, f32x4.div(f32x4.sub(one, b), f32x4.pmax(s, f32x4.splat(1e-9)))))
       return pick(f32x4.ge(b, one), one, pick(f32x4.le(s, zero), zero, q))
     }
     case 8: {
@@ -137,13 +137,13 @@ function lum4(r: v128, g: v128, b: v128): v128 {
 // @ts-ignore: decorator
 @inline
 function least(r: v128, g: v128, b: v128): v128 {
-  return f32x4.min(r, f32x4.min(g, b))
+  return f32x4.pmin(r, f32x4.pmin(g, b))
 }
 
 // @ts-ignore: decorator
 @inline
 function most(r: v128, g: v128, b: v128): v128 {
-  return f32x4.max(r, f32x4.max(g, b))
+  return f32x4.pmax(r, f32x4.pmax(g, b))
 }
 
 // @ts-ignore: decorator
@@ -300,7 +300,7 @@ export function blendPixels(src: usize, dst: usize, n: i32, mode: i32): void {
     const s = f32x4.mul(loadPixel(p), over)
     const d = f32x4.mul(loadPixel(q), over)
     if (mode == 16) {
-      storePixel(q, f32x4.mul(f32x4.min(f32x4.add(s, d), one), full))
+      storePixel(q, f32x4.mul(f32x4.pmin(f32x4.add(s, d), one), full))
       continue
     }
     const as = alphaOf(s)

@@ -26,7 +26,7 @@ export function keyColours(
     const four = loadFour(src + <usize>i * 4, left)
     const a = f32x4.convert_i32x4_s(channel(four, 24))
     // Colours of their own, not as they are laid down; where nothing is, nothing is covered.
-    const whole = f32x4.div(f32x4.splat(255), f32x4.max(a, one))
+    const whole = f32x4.div(f32x4.splat(255), f32x4.pmax(a, one))
     const r = f32x4.mul(f32x4.convert_i32x4_s(channel(four, 0)), whole)
     const g = f32x4.mul(f32x4.convert_i32x4_s(channel(four, 8)), whole)
     const b = f32x4.mul(f32x4.convert_i32x4_s(channel(four, 16)), whole)
@@ -39,10 +39,10 @@ export function keyColours(
       const dr = f32x4.sub(cr, f32x4.splat(load<f32>(s, 4)))
       const dl = f32x4.mul(f32x4.sub(l, f32x4.splat(load<f32>(s, 8))), f32x4.splat(shade))
       const d = f32x4.add(f32x4.add(f32x4.mul(db, db), f32x4.mul(dr, dr)), f32x4.mul(dl, dl))
-      least = f32x4.min(least, d)
+      least = f32x4.pmin(least, d)
     }
     const t = f32x4.mul(f32x4.sub(f32x4.sqrt(least), f32x4.splat(tolerance)), per)
-    const k = f32x4.min(f32x4.max(t, zero), one)
+    const k = f32x4.pmin(f32x4.pmax(t, zero), one)
     const cover = f32x4.mul(f32x4.mul(f32x4.mul(k, k), f32x4.sub(f32x4.splat(3), f32x4.add(k, k))), f32x4.splat(255))
     storeCover(plane + <usize>i, v128.and(cover, f32x4.gt(a, zero)), left)
   }
@@ -69,7 +69,7 @@ export function keyLuma(src: usize, plane: usize, n: i32, low: f32, high: f32, s
     const l = f32x4.convert_i32x4_s(lumaOf(channel(four, 0), channel(four, 8), channel(four, 16)))
     const above = f32x4.add(f32x4.mul(f32x4.sub(l, f32x4.splat(low)), per), half)
     const below = f32x4.add(f32x4.mul(f32x4.sub(f32x4.splat(high), l), per), half)
-    const t = f32x4.min(f32x4.max(f32x4.min(above, below), zero), one)
+    const t = f32x4.pmin(f32x4.pmax(f32x4.pmin(above, below), zero), one)
     const smooth = f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)))
     storeCover(plane + <usize>i, f32x4.mul(smooth, f32x4.splat(255)), left)
   }
@@ -93,7 +93,7 @@ export function despill(pixels: usize, n: i32, cb: f32, cr: f32, amount: f32): v
     const b = f32x4.convert_i32x4_s(channel(four, 16))
     const blue = sumOf(r, g, b, -0.1146, -0.3854, 0.5)
     const red = sumOf(r, g, b, 0.5, -0.4542, -0.0458)
-    const along = f32x4.max(f32x4.add(f32x4.mul(blue, f32x4.splat(cb)), f32x4.mul(red, f32x4.splat(cr))), zero)
+    const along = f32x4.pmax(f32x4.add(f32x4.mul(blue, f32x4.splat(cb)), f32x4.mul(red, f32x4.splat(cr))), zero)
     if (!v128.any_true(along)) continue
     const a = channel(four, 24)
     const db = f32x4.mul(along, backB)

@@ -121,15 +121,15 @@ export function boxDistance(
         const ax = f32x4.mul(a, perX)
         const by = f32x4.mul(b, perY)
         const slope = f32x4.sqrt(f32x4.add(f32x4.mul(ax, ax), f32x4.mul(by, by)))
-        const out = f32x4.div(f32x4.mul(far, f32x4.sub(far, f32x4.splat(1))), f32x4.max(slope, small))
+        const out = f32x4.div(f32x4.mul(far, f32x4.sub(far, f32x4.splat(1))), f32x4.pmax(slope, small))
         d = v128.bitselect(out, middle, f32x4.gt(slope, small))
       } else {
         const qx = f32x4.add(f32x4.abs(u), inner)
         const qy = f32x4.add(f32x4.abs(v), innerDown)
-        const ox = f32x4.max(qx, zero)
-        const oy = f32x4.max(qy, zero)
+        const ox = f32x4.pmax(qx, zero)
+        const oy = f32x4.pmax(qy, zero)
         const out = f32x4.sqrt(f32x4.add(f32x4.mul(ox, ox), f32x4.mul(oy, oy)))
-        d = f32x4.sub(f32x4.add(out, f32x4.min(f32x4.max(qx, qy), zero)), f32x4.splat(corner))
+        d = f32x4.sub(f32x4.add(out, f32x4.pmin(f32x4.pmax(qx, qy), zero)), f32x4.splat(corner))
       }
       storeFour(row + <usize>x * 4, d, w - x)
       dx = f32x4.add(dx, f32x4.splat(4))
@@ -209,7 +209,7 @@ export function cover(
       const c: f32 = n - i > 2 ? load<f32>(p, 8) : 0
       d = f32x4(load<f32>(p), b, c, 0)
     }
-    let k = f32x4.min(f32x4.max(f32x4.mul(f32x4.sub(from, d), per), zero), one)
+    let k = f32x4.pmin(f32x4.pmax(f32x4.mul(f32x4.sub(from, d), per), zero), one)
     if (straight == 0) k = f32x4.mul(f32x4.mul(k, k), f32x4.sub(f32x4.splat(3), f32x4.add(k, k)))
     if (invert != 0) k = f32x4.sub(one, k)
     storeCover(plane + <usize>i, f32x4.mul(k, full), n - i)

@@ -52,7 +52,7 @@ export function mixByMap(
     if (!v128.any_true(f32x4.gt(w, f32x4.splat(0)))) v128.store(dst + o, v128.load(a + o))
     else if (i32x4.all_true(f32x4.ge(w, one))) v128.store(dst + o, v128.load(b + o))
     else {
-      const within = f32x4.min(f32x4.max(w, f32x4.splat(0)), one)
+      const within = f32x4.pmin(f32x4.pmax(w, f32x4.splat(0)), one)
       const weight = parts(within)
       let low = towardsBy(loadTwo(a + o), loadTwo(b + o), v128.shuffle<i16>(weight, weight, 0, 0, 0, 0, 2, 2, 2, 2))
       let high = towardsBy(

@@ -26,7 +26,7 @@ export function unsharp(src: usize, blurred: usize, dst: usize, n: i32, amount: 
     const by = f32x4.splat(amount)
     const pixel = loadPixel(src + i)
     const more = f32x4.mul(f32x4.sub(pixel, loadPixel(blurred + i)), by)
-    const sharp = f32x4.min(f32x4.max(f32x4.add(pixel, more), f32x4.splat(0)), alphaOf(pixel))
+    const sharp = f32x4.pmin(f32x4.pmax(f32x4.add(pixel, more), f32x4.splat(0)), alphaOf(pixel))
     storePixel(dst + i, v128.shuffle<i32>(sharp, pixel, 0, 1, 2, 7))
   }
 }
@@ -197,19 +197,22 @@ function grainFour(four: v128, noise: v128, own: i32, whole: i32): v128 {
   const g = channel(four, 8)
   const b = channel(four, 16)
   const l = i32x4.shr_u(i32x4.add(i32x4.add(r, b), i32x4.add(g, g)), 2)
-  // A third of it in black and white, all of it half way between. Both factors of l · (255 − l) are below 2^15.
-  const middle = i32x4.mul(i32x4.dot_i16x8_s(l, i32x4.sub(i32x4.splat(255), l)), i32x4.splat(2685))
-  const k = i32x4.shr_s(i32x4.mul(i32x4.add(i32x4.shr_s(middle, 18), i32x4.splat(90)), i32x4.splat(whole)), 8)
-  const grey = i32x4.mul(i32x4.shr_s(i32x4.shl(noise, 24), 24), i32x4.splat(256 - own))
+  // A third of it in black and white, all of it half way between. All of these factors have 15 bits at most, which
+  // are multiplied by twos, the upper ones nothing, in half the time.
+  const middle = i32x4.dot_i16x8_s(l, i32x4.sub(i32x4.splat(255), l))
+  const part = i32x4.shr_s(i32x4.dot_i16x8_s(middle, i32x4.splat(2685)), 18)
+  const k = i32x4.shr_s(i32x4.dot_i16x8_s(i32x4.add(part, i32x4.splat(90)), i32x4.splat(whole)), 8)
+  const grey = i32x4.shr_s(i32x4.shl(noise, 24), 24)
   const full = i32x4.splat(255)
   if (own == 0) {
-    const more = moreOf(grey, k)
+    const more = i32x4.shr_s(i32x4.add(i32x4.dot_i16x8_s(grey, k), i32x4.splat(128)), 8)
     return packed(bounded(r, more), bounded(g, more), bounded(b, more), full)
   }
+  const all = i32x4.mul(grey, i32x4.splat(256 - own))
   const each = i32x4.splat(own)
-  const red = i32x4.add(grey, i32x4.mul(i32x4.shr_s(i32x4.shl(noise, 16), 24), each))
-  const green = i32x4.add(grey, i32x4.mul(i32x4.shr_s(noise, 24), each))
-  const blue = i32x4.add(grey, i32x4.mul(i32x4.shr_s(i32x4.shl(noise, 8), 24), each))
+  const red = i32x4.add(all, i32x4.mul(i32x4.shr_s(i32x4.shl(noise, 16), 24), each))
+  const green = i32x4.add(all, i32x4.mul(i32x4.shr_s(noise, 24), each))
+  const blue = i32x4.add(all, i32x4.mul(i32x4.shr_s(i32x4.shl(noise, 8), 24), each))
   return packed(bounded(r, moreOf(red, k)), bounded(g, moreOf(green, k)), bounded(b, moreOf(blue, k)), full)
 }
 
@@ -237,8 +240,8 @@ function grainOne(p: usize, noise: usize, own: i32, amount: f32): void {
   const mix = i32x4(grey, grey, grey, 0)
   const each = i32x4(<i32>load<i8>(noise, 1), <i32>load<i8>(noise, 3), <i32>load<i8>(noise, 2), 0)
   const sum = f32x4.convert_i32x4_s(i32x4.add(mix, i32x4.mul(each, i32x4.splat(own))))
-  const held = f32x4.min(
-    f32x4.max(f32x4.add(pixel, f32x4.mul(sum, f32x4.splat(by))), f32x4.splat(0)),
+  const held = f32x4.pmin(
+    f32x4.pmax(f32x4.add(pixel, f32x4.mul(sum, f32x4.splat(by))), f32x4.splat(0)),
     f32x4.splat(<f32>alpha),
   )
   storePixel(p, v128.shuffle<i32>(held, pixel, 0, 1, 2, 7))

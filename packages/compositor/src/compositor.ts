@@ -36,6 +36,16 @@ export class Compositor {
   /** Tables of colours that effects name, by the hash of their file; those that are missing change nothing. */
   readonly cubes = new Map<string, Cube>()
 
+  /**
+   * Whether what is shown only while one works (a key's matte) is drawn: for a viewer, never for a finished picture.
+   */
+  get inspecting(): boolean {
+    return this.effects.inspecting
+  }
+  set inspecting(on: boolean) {
+    this.effects.inspecting = on
+  }
+
   constructor(readonly engine: Engine) {
     this.painter = new LayerPainter(engine)
     this.maps = new MapStore(engine)

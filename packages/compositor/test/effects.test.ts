@@ -25,7 +25,10 @@ const stackOf = (kind: string, settings: object = {}, strength = 1): EffectsPlan
 ]
 
 /** What a stack makes of the scene, on a layer that fills the frame. */
-async function drawn(stack: EffectsPlan['stack'], more: { time?: number; scale?: number } = {}): Promise<Uint8Array> {
+async function drawn(
+  stack: EffectsPlan['stack'],
+  more: { time?: number; scale?: number; inspecting?: boolean } = {},
+): Promise<Uint8Array> {
   const e = await engine()
   const picture = Picture.rgba(e, WIDTH, HEIGHT)
   picture.bytes().set(SCENE)
@@ -36,6 +39,7 @@ async function drawn(stack: EffectsPlan['stack'], more: { time?: number; scale?:
   }
   const plan: FramePlan = { width: WIDTH, height: HEIGHT, background: '#000000', layers: [layer], passThrough: false }
   const compositor = new Compositor(e)
+  compositor.inspecting = more.inspecting ?? false
   const result = compositor.compose(plan, [picture]).pixels().slice()
   compositor.release()
   picture.release()
@@ -270,5 +274,18 @@ describe('picture effects', () => {
       expect(apart(await drawn(stackOf(id), { time: 1, scale: 0.5 }), first).most, id).toBe(0)
       expect(apart(await drawn(stackOf(id), { time: 3.3, scale: 0.5 }), first).mean, id).toBeGreaterThan(0.3)
     }
+  })
+})
+
+describe('settings that show something while one works', () => {
+  it.each(['keyColour', 'keyLight'])('are in the viewer, and never in a finished picture: %s', async (kind) => {
+    const plain = await drawn(stackOf(kind, { view: 'picture' }))
+    for (const view of ['matte', 'board']) {
+      expect(await drawn(stackOf(kind, { view })), `finished, ${view}`).toEqual(plain)
+      const seen = await drawn(stackOf(kind, { view }), { inspecting: true })
+      expect(apart(seen, plain).most, `viewer, ${view}`).toBeGreaterThan(40)
+    }
+    const matte = await drawn(stackOf(kind, { view: 'matte' }), { inspecting: true })
+    for (let i = 0; i < matte.length; i += 4) expect([matte[i + 1], matte[i + 2]]).toEqual([matte[i], matte[i]])
   })
 })

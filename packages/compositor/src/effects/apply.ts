@@ -38,6 +38,8 @@ export class EffectPainter {
   private readonly masks: MaskPainter
   private readonly noise: NoiseTile
   private files: CubeFiles = () => null
+  /** Whether settings that show something while one works on it are followed. */
+  inspecting = false
 
   constructor(
     private readonly engine: Engine,
@@ -61,7 +63,7 @@ export class EffectPainter {
     if (!(sx > 0) || !(sy > 0)) return paint
     const shrink = Math.min(1, LARGEST / Math.max(layer.width * sx, layer.height * sy))
     ;[sx, sy] = [sx * shrink, sy * shrink]
-    const steps = stepsOf(effects)
+    const steps = stepsOf(effects, this.inspecting)
     const scale = effects.scale * shrink
     const reach = steps.reduce((sum, { kind, settings }) => {
       return sum + ('draw' in kind ? (kind.reach?.(settings, scale) ?? 0) : 0)
@@ -96,7 +98,7 @@ export class EffectPainter {
   /** Effects on all of a canvas. */
   onCanvas(canvas: Picture, effects: EffectsPlan): void {
     const bounds = { x: 0, y: 0, width: canvas.width, height: canvas.height }
-    this.run(stepsOf(effects), canvas, bounds, effects.scale, effects.time)
+    this.run(stepsOf(effects, this.inspecting), canvas, bounds, effects.scale, effects.time)
   }
 
   /** Says where tables of colours come from that effects name. */
@@ -201,10 +203,12 @@ export function stackColour(
 }
 
 /** What is to be drawn: effects this version does not know are passed over. */
-function stepsOf({ stack }: EffectsPlan): Step[] {
+function stepsOf({ stack }: EffectsPlan, inspecting = false): Step[] {
   return stack.flatMap(({ kind: id, settings, strength, mask }) => {
     const kind = pictureEffect(id)
     if (!kind || strength === 0) return []
-    return [{ kind, settings: resolveParams(kind.params, settings, 0), strength, ...(mask ? { mask } : {}) }]
+    const resolved = resolveParams(kind.params, settings, 0)
+    if (!inspecting) for (const param of kind.params) if (param.inspects) resolved[param.key] = param.default
+    return [{ kind, settings: resolved, strength, ...(mask ? { mask } : {}) }]
   })
 }

@@ -13,6 +13,8 @@ interface ParamBase {
   needs?: string
   /** Can't have keyframes. */
   fixed?: boolean
+  /** Shows something while one works on it: a finished picture always has the default. */
+  inspects?: boolean
 }
 
 /** A number with its range and unit; stored as it is shown. */

@@ -6,6 +6,7 @@ import { EFFECT_FAMILIES } from '@dusk/compositor'
 import { clipEnd, planFrame, type FramePlan } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
+import { useAction } from '~/features/registry/feature'
 import EffectTile from './EffectTile.vue'
 import { useEffects } from './effectsStore'
 import { OWN_FAMILIES, tileGroups, type EffectTileEntry } from './tiles'
@@ -16,6 +17,7 @@ const project = useProject()
 const playhead = usePlayhead()
 const effects = useEffects()
 const target = useEffectTarget()
+const scopes = useAction('scopes.show')
 const words = ref('')
 const family = ref('')
 const strength = ref(100)
@@ -81,6 +83,13 @@ function use(tile: EffectTileEntry): void {
           @click="effects.bareTo = effects.bareTo === null ? 0.5 : null"
         >
           before | after
+        </button>
+        <button
+          class="key h-6 px-1.5 text-sm"
+          title="Waveform, colours and histogram beside the viewer"
+          @click="scopes"
+        >
+          scopes
         </button>
       </div>
       <input

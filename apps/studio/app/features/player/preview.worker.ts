@@ -327,6 +327,7 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       ring = openRing(data.ring)
       const engine = await startEngine(data.kernels, data.threads)
       compositor = new Compositor(engine)
+      compositor.inspecting = true
       pictures = new SourcePictures(engine)
       if (planner) stand()
       say({ kind: 'ready' })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import { onScopeDispose, watch } from 'vue'
+import { onScopeDispose, ref, watch } from 'vue'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useScopes } from './scopesStore'
 
@@ -20,6 +20,9 @@ watch(
   () => scopes.zebra,
   (zebra) => player.look({ zebra }),
 )
+/** How often a frame was counted, for measuring. */
+const counted = ref(0)
+watch(player.scopes, (now) => now && counted.value++)
 onScopeDispose(() => stop?.())
 const percent = (part: number) => `${(part * 100).toFixed(1)} %`
 </script>
@@ -29,6 +32,7 @@ const percent = (part: number) => `${(part * 100).toFixed(1)} %`
     v-if="scopes.open"
     class="flex w-44 shrink-0 flex-col gap-2 overflow-auto border-l border-line bg-panel p-2"
     aria-label="Scopes"
+    :data-counted="counted"
   >
     <div class="flex items-center">
       <h2 class="min-w-0 flex-1 font-semibold">Scopes</h2>

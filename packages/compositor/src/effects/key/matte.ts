@@ -13,7 +13,11 @@ export const KEY_EDGE: Param[] = [
     group: 'Edge',
   },
   pixels('feather', 'Feather', 0.6, 30, { group: 'Edge' }),
-  choice('view', 'Show', { picture: 'The picture', board: 'Over a board', matte: 'The matte' }),
+  {
+    ...choice('view', 'Viewer shows', { picture: 'The picture', board: 'Over a board', matte: 'The matte' }),
+    hint: 'Only while you work: a rendered video and a saved frame always have the picture',
+    inspects: true,
+  },
 ]
 
 /** Cleans a matte, shrinks and softens its edge, and leaves of the picture what it covers. */
