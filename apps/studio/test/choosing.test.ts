@@ -119,7 +119,7 @@ describe('laying parts out', () => {
     const { project, reelId } = desk()
     const asset = project.assets[shot.id]!
     const kinds = (use: 'both' | 'picture' | 'sound') => {
-      const laid = layOut(project, rowsOf(project, reelId), [{ asset, from: SECOND, length: SECOND, use }], null, 0)
+      const laid = layOut(project, rowsOf(project, reelId), [{ asset, from: SECOND, length: SECOND, use }], {}, 0)
       if (typeof laid === 'string') throw new Error(laid)
       return laid.pieces.map((piece) => project.tracks[piece.trackId]!.kind)
     }

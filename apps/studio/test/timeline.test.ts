@@ -68,7 +68,14 @@ describe('rows', () => {
 describe('dropping footage', () => {
   it('puts picture and sound of a shot on their tracks, linked', () => {
     const { project, rows } = desk()
-    const plan = planPlace(project, rows, [{ asset: shot }], row(rows, 'Picture 2').track, 2 * SECOND, false)
+    const plan = planPlace(
+      project,
+      rows,
+      [{ asset: shot }],
+      { target: row(rows, 'Picture 2').track },
+      2 * SECOND,
+      false,
+    )
     expect(plan.words).toBe('place at 0:00:02:00')
     const next = perform(project, plan.command!)
     const [picture] = clipsOn(next, row(rows, 'Picture 2').track.id)
@@ -82,12 +89,12 @@ describe('dropping footage', () => {
     const { project, rows } = desk()
     const only = perform(
       project,
-      planPlace(project, rows, [{ asset: shot }], row(rows, 'Voice').track, 0, false).command!,
+      planPlace(project, rows, [{ asset: shot }], { target: row(rows, 'Voice').track }, 0, false).command!,
     )
     expect(Object.values(only.clips).map((clip) => only.tracks[clip.trackId]!.name)).toEqual(['Voice'])
     const music = perform(
       project,
-      planPlace(project, rows, [{ asset: song }], row(rows, 'Picture 1').track, 0, false).command!,
+      planPlace(project, rows, [{ asset: song }], { target: row(rows, 'Picture 1').track }, 0, false).command!,
     )
     expect(Object.values(music.clips).map((clip) => music.tracks[clip.trackId]!.name)).toEqual(['Music'])
   })
@@ -95,12 +102,12 @@ describe('dropping footage', () => {
   it('says that later clips make room, or, with the key, what is covered', () => {
     const { project, rows } = desk()
     const track = row(rows, 'Picture 1').track
-    const filled = perform(project, planPlace(project, rows, [{ asset: shot }], track, 0, false).command!)
-    const insert = planPlace(filled, rows, [{ asset: card }], track, 4 * SECOND, false)
+    const filled = perform(project, planPlace(project, rows, [{ asset: shot }], { target: track }, 0, false).command!)
+    const insert = planPlace(filled, rows, [{ asset: card }], { target: track }, 4 * SECOND, false)
     expect(insert.words).toBe('insert, later clips move 5.00 s')
     const next = perform(filled, insert.command!)
     expect(clipsOn(next, track.id).map((clip) => clip.start / SECOND)).toEqual([0, 4, 9])
-    const over = planPlace(filled, rows, [{ asset: card }], track, 4 * SECOND, true)
+    const over = planPlace(filled, rows, [{ asset: card }], { target: track }, 4 * SECOND, true)
     expect(over.words).toContain('covers')
     expect(clipsOn(perform(filled, over.command!), track.id).map((clip) => clip.length / SECOND)).toEqual([
       4,
@@ -114,18 +121,65 @@ describe('dropping footage', () => {
     const id = rowsOf(project, reelId)[1]!.track.id
     const locked = perform(project, { type: 'setTrack', trackId: id, set: { locked: true } })
     const rows = rowsOf(locked, reelId)
-    const plan = planPlace(locked, rows, [{ asset: shot }], row(rows, 'Picture 1').track, 0, false)
+    const plan = planPlace(locked, rows, [{ asset: shot }], { target: row(rows, 'Picture 1').track }, 0, false)
     expect(plan.command).toBeNull()
     expect(plan.words).toContain('locked')
   })
 })
 
 describe('moving clips', () => {
+  /** Three shots of four seconds behind each other on Picture 1, their sounds beneath. */
+  function three() {
+    const { project, rows } = desk()
+    const track = row(rows, 'Picture 1').track
+    let filled = project
+    for (const at of [0, 4, 8])
+      filled = perform(
+        filled,
+        planPlace(filled, rows, [{ asset: shot, length: 4 * SECOND }], { target: track }, at * SECOND, false).command!,
+      )
+    const starts = (next: Project, name = 'Picture 1') =>
+      clipsOn(next, row(rows, name).track.id).map((clip) => [
+        Math.round((clip.start / SECOND) * 30),
+        Math.round((clip.length / SECOND) * 30),
+      ])
+    return { filled, rows, track, starts }
+  }
+
+  it('pushes later clips by what overlaps, and says by how much', () => {
+    const { filled, rows, track, starts } = three()
+    const [first] = clipsOn(filled, track.id)
+    const both = Object.values(filled.clips).filter((clip) => clip.link === first!.link)
+    const plan = planMove(filled, rows, both, SECOND / 10, 0, 'picture', false, true)
+    expect(plan.words).toBe('push, later clips move 0.10 s')
+    const next = perform(filled, plan.command!)
+    expect(starts(next)).toEqual([
+      [3, 120],
+      [123, 120],
+      [243, 120],
+    ])
+    expect(starts(next, 'Effects')).toEqual(starts(next))
+  })
+
+  it('stays behind the clip before it when dragged a little into its end', () => {
+    const { filled, rows, track, starts } = three()
+    const last = clipsOn(filled, track.id)[2]!
+    const both = Object.values(filled.clips).filter((clip) => clip.link === last.link)
+    const apart = perform(filled, { type: 'move', clipIds: [last.id], by: 2 * SECOND, mode: 'free' })
+    const moved = both.map((clip) => apart.clips[clip.id]!)
+    const plan = planMove(apart, rows, moved, -2.1 * SECOND, 0, 'picture', false, true)
+    expect(plan.words).toContain('behind the clip before it')
+    expect(starts(perform(apart, plan.command!))).toEqual(starts(filled))
+    // Dropped well inside another clip it is put in there, and all later ones make room for the whole of it.
+    const into = planMove(apart, rows, moved, -4.5 * SECOND, 0, 'picture', false, true)
+    expect(into.words).toBe('insert, later clips move 4.00 s')
+  })
+
   it('shifts rows within their kind and stops at the start of the reel', () => {
     const { project, rows } = desk()
     const placed = perform(
       project,
-      planPlace(project, rows, [{ asset: shot }], row(rows, 'Picture 1').track, SECOND, false).command!,
+      planPlace(project, rows, [{ asset: shot }], { target: row(rows, 'Picture 1').track }, SECOND, false).command!,
     )
     const clips = Object.values(placed.clips)
     const plan = planMove(placed, rows, clips, -5 * SECOND, -1, 'picture', false, true)
@@ -147,7 +201,7 @@ describe('sticking', () => {
     const { project, rows, reelId } = desk()
     const placed = perform(
       project,
-      planPlace(project, rows, [{ asset: shot }], row(rows, 'Picture 1').track, SECOND, false).command!,
+      planPlace(project, rows, [{ asset: shot }], { target: row(rows, 'Picture 1').track }, SECOND, false).command!,
     )
     const targets = snapTargets(placed, reelId, new Set(), 5 * SECOND)
     expect(snapBy([1.1 * SECOND], targets, 0.2 * SECOND)).toEqual({
@@ -167,7 +221,10 @@ describe('looking up what to draw', () => {
     const track = row(rows, 'Picture 1').track
     let filled = project
     for (const at of [0, 20, 40])
-      filled = perform(filled, planPlace(filled, rows, [{ asset: card }], track, at * SECOND, false).command!)
+      filled = perform(
+        filled,
+        planPlace(filled, rows, [{ asset: card }], { target: track }, at * SECOND, false).command!,
+      )
     const clips = clipsOn(filled, track.id)
     expect([0, 5, 6, 25, 100].map((second) => firstVisible(clips, second * SECOND))).toEqual([0, 1, 1, 2, 3])
     // The clips lie at 0, 20 and 40 s, five seconds each.

@@ -70,6 +70,31 @@ describe('append, stack above, replace', () => {
       'no picture',
     )
   })
+
+  it('keeps the length of a clip that is longer than its new source: slower, or with the last frame held', () => {
+    const d = desk()
+    const { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 30, 60, 30)
+    const from = { type: 'replace' as const, clipId: uuid(1), assetId: HARBOUR, source: f(280) }
+    const slow = run(project, { ...from, short: 'slow' })
+    expect(layout(slow, d.picture1.id)).toEqual([[30, 60]])
+    expect(layout(slow, d.voice.id)).toEqual([[30, 60]])
+    // Twenty frames last for sixty, in the sound as in the picture.
+    expect(sourceTimeAt(slow.clips[uuid(1)]!, f(60))).toBe(f(290))
+    expect(sourceTimeAt(slow.clips[uuid(2)]!, f(60))).toBe(f(290))
+    expect(check(slow)).toEqual([])
+    const held = run(project, { ...from, short: 'hold' })
+    expect(layout(held, d.picture1.id)).toEqual([
+      [30, 20],
+      [50, 40],
+    ])
+    expect(layout(held, d.voice.id)).toEqual([[30, 20]])
+    const last = clipsOn(held, d.picture1.id)[1]!
+    expect(sourceTimeAt(last, f(89))).toBe(f(299))
+    expect(check(held)).toEqual([])
+    // With enough of it there is nothing to slow or to hold.
+    for (const short of ['slow', 'hold'] as const)
+      expect(layout(run(project, { ...from, source: f(100), short }), d.picture1.id)).toEqual([[30, 60]])
+  })
 })
 
 describe('duplicate, paste, swap', () => {

@@ -312,6 +312,8 @@ describe('settings', () => {
     const d = desk()
     const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
     expect(Object.keys(run(a.project, { type: 'removeAsset', assetId: HARBOUR }).clips)).toEqual([])
+    const both = run(a.project, { type: 'removeAssets', assetIds: [HARBOUR, CARD, HARBOUR] })
+    expect([Object.keys(both.clips), both.assets[CARD], both.assets[HARBOUR]]).toEqual([[], undefined, undefined])
     const without = run(a.project, { type: 'removeTrack', trackId: d.voice.id })
     expect(Object.values(without.clips).map((clip) => clip.link)).toEqual([null])
     expect(check(without)).toEqual([])

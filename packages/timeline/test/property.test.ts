@@ -32,7 +32,7 @@ interface Wish {
   other: number
   at: number
   length: number
-  mode: 'free' | 'insert' | 'over'
+  mode: 'free' | 'insert' | 'push' | 'over'
   flag: boolean
 }
 
@@ -121,7 +121,7 @@ const wish: fc.Arbitrary<Wish> = fc.record({
   other: fc.nat(1000),
   at: fc.integer({ min: 0, max: 900 }),
   length: fc.integer({ min: 1, max: 400 }),
-  mode: fc.constantFrom('free', 'insert', 'over'),
+  mode: fc.constantFrom('free', 'insert', 'push', 'over'),
   flag: fc.boolean(),
 })
 
@@ -206,7 +206,15 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
     }
     case 'replace':
       return clip
-        ? { type: 'replace', clipId: clip.id, assetId: [HARBOUR, CARD, SONG][w.other % 3]!, source: f(w.at % 200) }
+        ? {
+            ...{
+              type: 'replace',
+              clipId: clip.id,
+              assetId: [HARBOUR, CARD, SONG][w.other % 3]!,
+              source: f(w.at % 300),
+            },
+            short: (['shorten', 'slow', 'hold'] as const)[w.pick % 3]!,
+          }
         : null
     case 'ripple':
       return clip

@@ -1,13 +1,15 @@
 import { z } from 'zod'
-import type { Clip } from '../document/clip'
+import { SPEED_LIMITS, type Clip } from '../document/clip'
 import { createTrack } from '../document/create'
 import { compareOrder, orderBetween } from '../document/order'
 import { clipEnd } from '../document/query'
 import { sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { linkedClips, openTrack, quantise } from '../edit/lanes'
+import { copyEffects } from '../edit/carry'
+import { grainOf, linkedClips, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
+import { sourceTimeAt } from '../evaluate/timeMap'
 import { count, defineCommand } from './define'
 import { pieceSchema, pieceToClip, putClips } from './place'
 
@@ -77,9 +79,20 @@ export const stackAbove = defineCommand({
     `Stacked ${count(new Set(command.pieces.map((piece) => piece.link ?? piece.clipId)).size, 'clip')} above`,
 })
 
+/** Holds the last frame of a clip until `end`, as a clip of its own behind it. */
+function holdLast(edit: Edit, clip: Clip, end: number): void {
+  const start = clipEnd(clip)
+  const last = start - grainOf(edit, edit.need('tracks', clip.trackId))
+  const map = { kind: 'freeze' as const, source: sourceTimeAt(clip, Math.max(clip.start, last)) }
+  const held: Clip = { ...clip, id: edit.newId(), start, length: end - start, head: 0, sync: 0, link: null, map }
+  edit.put('clips', held)
+  copyEffects(edit, 'clip', clip.id, held.id)
+}
+
 /**
  * Puts another source into a clip; place, length and settings stay. Where the new source is shorter than the clip, the
- * clip ends with it. Linked sound takes the new source's sound, and goes when it has none.
+ * clip ends with it, or its length stays: played slower, or with its last frame held. Linked sound takes the new
+ * source's sound, and goes when it has none.
  */
 export const replace = defineCommand({
   schema: z.object({
@@ -88,9 +101,11 @@ export const replace = defineCommand({
     assetId: idSchema,
     /** Source time of the first frame, in ticks. */
     source: ticksSchema.default(0),
+    /** What becomes of a clip that is longer than what the source holds from there. */
+    short: z.enum(['shorten', 'slow', 'hold']).default('shorten'),
     linked: z.boolean().default(true),
   }),
-  apply(edit, { clipId, assetId, source, linked }) {
+  apply(edit, { clipId, assetId, source, short, linked }) {
     const asset = edit.need('assets', assetId)
     const named = edit.need('clips', clipId)
     const trackOf = (clip: Clip) => edit.need('tracks', clip.trackId)
@@ -117,9 +132,15 @@ export const replace = defineCommand({
       }
       const held = sourceOf(edit, next)!.length - next.map.source
       if (held <= 0) refuse('source', `${asset.name} ends before that part begins.`, [assetId])
-      const end = quantise(edit, track, Math.min(clipEnd(clip), start + held))
+      const { source: from } = next.map
+      const speed = short === 'slow' ? Math.min(1, Math.max(held / length, SPEED_LIMITS.min)) : 1
+      if (speed < 1) next.map = { kind: 'constant', source: from, speed }
+      const lasts = Math.floor(held / speed)
+      const end = quantise(edit, track, Math.min(clipEnd(clip), start + lasts))
       if (end <= start) refuse('length', 'A clip has to be at least one frame long.', [id])
       edit.put('clips', { ...next, length: end - start })
+      if (short === 'hold' && track.kind === 'picture' && end < clipEnd(clip))
+        holdLast(edit, edit.need('clips', id), clipEnd(clip))
     }
     const rest = named.link ? edit.linkedTo(named.link) : []
     if (rest.length === 1) edit.patchClip(rest[0]!.id, { link: null })

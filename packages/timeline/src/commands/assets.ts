@@ -2,7 +2,8 @@ import { z } from 'zod'
 import { assetFactsSchema } from '../document/asset'
 import { idSchema, nameSchema } from '../document/values'
 import { refuse } from '../edit/refuse'
-import { defineCommand } from './define'
+import type { Edit } from '../edit/edit'
+import { count, defineCommand } from './define'
 import { withoutTake } from './takes'
 
 /**
@@ -29,21 +30,32 @@ export const renameAsset = defineCommand({
 })
 
 /** Takes a source out of the library together with every clip of it; where it was another take, that goes. */
+function takeOut(edit: Edit, assetId: string): void {
+  const { name } = edit.need('assets', assetId)
+  for (const clip of [...edit.all('clips')]) {
+    if (clip.kind !== 'media') continue
+    if (clip.assetId !== assetId) {
+      if (clip.takes?.some((take) => take.assetId === assetId)) edit.put('clips', withoutTake(clip, assetId))
+      continue
+    }
+    const track = edit.need('tracks', clip.trackId)
+    if (track.locked) refuse('locked', `A clip of ${name} lies on ${track.name}, which is locked.`, [track.id])
+    edit.remove('clips', clip.id)
+  }
+  edit.remove('assets', assetId)
+}
+
 export const removeAsset = defineCommand({
   schema: z.object({ type: z.literal('removeAsset'), assetId: idSchema }),
-  apply(edit, { assetId }) {
-    edit.need('assets', assetId)
-    for (const clip of [...edit.all('clips')]) {
-      if (clip.kind !== 'media') continue
-      if (clip.assetId !== assetId) {
-        if (clip.takes?.some((take) => take.assetId === assetId)) edit.put('clips', withoutTake(clip, assetId))
-        continue
-      }
-      const track = edit.need('tracks', clip.trackId)
-      if (track.locked) refuse('locked', `A clip of it lies on ${track.name}, which is locked.`, [track.id])
-      edit.remove('clips', clip.id)
-    }
-    edit.remove('assets', assetId)
-  },
+  apply: (edit, { assetId }) => takeOut(edit, assetId),
   describe: () => 'Removed a source',
+})
+
+/** Several sources at once, as one step. */
+export const removeAssets = defineCommand({
+  schema: z.object({ type: z.literal('removeAssets'), assetIds: z.array(idSchema).min(1).max(2000) }),
+  apply(edit, { assetIds }) {
+    for (const assetId of new Set(assetIds)) takeOut(edit, assetId)
+  },
+  describe: ({ assetIds }) => `Removed ${count(assetIds.length, 'source')}`,
 })

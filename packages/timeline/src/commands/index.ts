@@ -8,7 +8,7 @@ import type { Patch } from '../patches/patch'
 import { holdRules } from '../rules'
 import type { CommandKind } from './define'
 import { append, stackAbove, replace } from './arrange'
-import { addAsset, renameAsset, removeAsset } from './assets'
+import { addAsset, renameAsset, removeAsset, removeAssets } from './assets'
 import { copySettings } from './copySettings'
 import { cutOut } from './cutOut'
 import { duplicate } from './duplicate'
@@ -48,6 +48,7 @@ export const COMMANDS = {
   addAsset,
   renameAsset,
   removeAsset,
+  removeAssets,
   addFolder,
   setFolder,
   removeFolder,

@@ -10,10 +10,10 @@ import { count, defineCommand } from './define'
 import { sourceLimits } from './trimLimits'
 
 /**
- * What happens to clips in the way: nothing may be in the way, later clips are pushed, or what lies beneath is
- * covered.
+ * What happens to clips in the way: nothing may be in the way; later clips move by the whole length; those that begin
+ * within it are pushed, and all later ones with them, by what overlaps; or what lies beneath is covered.
  */
-export const placeModeSchema = z.enum(['free', 'insert', 'over'])
+export const placeModeSchema = z.enum(['free', 'insert', 'push', 'over'])
 export type PlaceMode = z.infer<typeof placeModeSchema>
 
 /** A stretch of a source, or of another reel, to put on a track: one of `assetId` and `nestedId` is given. */
@@ -81,7 +81,7 @@ export const place = defineCommand({
     putClips(edit, clips, mode)
   },
   describe: ({ pieces, mode }) =>
-    `${{ free: 'Placed', insert: 'Inserted', over: 'Laid over' }[mode]} ` +
+    `${{ free: 'Placed', insert: 'Inserted', push: 'Placed', over: 'Laid over' }[mode]} ` +
     `${count(new Set(pieces.map((p) => p.link ?? p.clipId)).size, 'clip')}`,
 })
 
@@ -105,6 +105,19 @@ function giveWay(edit: Edit, inserted: Clip, own: ReadonlySet<string>): void {
   edit.patchClip(next.id, sliceClip(next, Math.max(min, next.start - overhang), clipEnd(next)))
 }
 
+/** Makes room by moving clips that begin within new ones, and all later ones with them, by what overlaps. */
+function pushAway(edit: Edit, clips: readonly Clip[], own: ReadonlySet<string>): void {
+  let by = 0
+  let first: Clip | null = null
+  for (const { trackId, start, length } of clips)
+    for (const other of edit.clipsOn(trackId)) {
+      if (own.has(other.id) || other.start < start || other.start >= start + length) continue
+      by = Math.max(by, start + length - other.start)
+      if (!first || other.start < first.start) first = other
+    }
+  if (first) openGap(edit, edit.need('tracks', first.trackId), first.start, by, 'unlocked')
+}
+
 /** Puts finished clips on their tracks by a mode. Clips given may already be there and are then replaced. */
 export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): void {
   const own = new Set(clips.map((clip) => clip.id))
@@ -119,7 +132,8 @@ export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): v
     const lead = edit.need('tracks', first.trackId)
     openGap(edit, lead, first.start, end - first.start, 'unlocked')
     for (const clip of clips) giveWay(edit, clip, own)
-  } else if (mode === 'over') {
+  } else if (mode === 'push') pushAway(edit, clips, own)
+  else if (mode === 'over') {
     for (const clip of clips)
       clearRange(edit, edit.need('tracks', clip.trackId), clip.start, clip.start + clip.length, own)
   }

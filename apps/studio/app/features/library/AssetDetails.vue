@@ -6,6 +6,7 @@ import { containerName, formatBytes } from '~/features/ui/sizes'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useUploads } from './uploadsStore'
+import { useSourceRemoval } from './useSourceRemoval'
 import { useNotices } from '~/features/ui/noticesStore'
 import { relink } from './relink'
 
@@ -16,6 +17,7 @@ const desk = useDesk()
 const uploads = useUploads()
 const notices = useNotices()
 const act = useSourceActions()
+const removal = useSourceRemoval()
 
 const first = computed(() => props.assets[0]!)
 const state = computed(() => project.sources[first.value.id])
@@ -62,11 +64,6 @@ function rename(text: string): void {
   if (name && name !== first.value.name) project.perform({ type: 'renameAsset', assetId: first.value.id, name })
 }
 
-function remove(): void {
-  for (const assetId of ids()) project.perform({ type: 'removeAsset', assetId })
-  desk.assets = new Set()
-}
-
 async function findFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
@@ -111,8 +108,8 @@ async function findFile(event: Event): Promise<void> {
     <p v-for="note in state?.notes ?? []" :key="note" class="pb-1 text-sm text-lamp">{{ note }}</p>
     <div class="flex flex-wrap gap-2 border-t border-line py-3">
       <button class="key key-line" @click="act.openSource(first.id)">Watch</button>
-      <button class="key key-line" @click="act.addToEnd(first.id)">Add to end</button>
-      <button class="key text-rose" @click="remove">Remove</button>
+      <button class="key key-line" @click="act.addToEnd(ids())">Add to end</button>
+      <button class="key text-rose" @click="removal.remove(ids())">Remove</button>
     </div>
     <section
       v-if="assets.length > 1 && assets.every((asset) => asset.kind === 'still')"

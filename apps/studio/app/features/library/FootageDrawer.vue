@@ -17,12 +17,14 @@ import { LABELS } from '~/features/ui/labels'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useUploads } from './uploadsStore'
+import { useSourceRemoval } from './useSourceRemoval'
 
 /** The library: every source of the project, in folders, found and sorted, skimmed, and dragged to the reel. */
 const project = useProject()
 const desk = useDesk()
 const uploads = useUploads()
 const act = useSourceActions()
+const removal = useSourceRemoval()
 const words = ref('')
 const kind = ref<LibraryFilter['kind']>('all')
 const label = ref<Label | null>(null)
@@ -116,16 +118,29 @@ function select(event: MouseEvent | KeyboardEvent, asset: Asset): void {
     anchor = asset.id
   }
   desk.assets = next
+  if (!(event instanceof MouseEvent) || event.detail < 2) clipsBefore = desk.selection
   desk.select([], null)
 }
 
-/** What is carried when an entry is dragged: all that is selected, when it is one of them. */
-function carried(asset: Asset): DraggedParts & Record<string, unknown> {
-  const ids = desk.assets.has(asset.id)
+/** Clips that were selected before a source was: watching one leaves them so, to be replaced by it. */
+let clipsBefore: ReadonlySet<string> = new Set()
+function watchSource(asset: Asset): void {
+  act.openSource(asset.id)
+  const still = [...clipsBefore].filter((id) => project.document?.clips[id])
+  if (still.length > 0) desk.selection = new Set(still)
+}
+
+/** What is meant by an entry: all that is selected, as it is listed, when it is one of them. */
+const together = (asset: Asset) =>
+  desk.assets.has(asset.id)
     ? assets.value.filter((entry) => desk.assets.has(entry.id)).map((entry) => entry.id)
     : [asset.id]
-  return { kind: 'parts', parts: ids.map((assetId) => ({ assetId })) }
-}
+
+/** What is carried when an entry is dragged. */
+const carried = (asset: Asset): DraggedParts & Record<string, unknown> => ({
+  kind: 'parts',
+  parts: together(asset).map((assetId) => ({ assetId })),
+})
 const carriers = new WeakMap<HTMLElement, { asset: Asset; stop: () => void }>()
 /**
  * Makes an entry draggable. By its element, not by its source: when the columns change, a source's new entry is there
@@ -149,7 +164,7 @@ async function newFolder(): Promise<void> {
 }
 
 function key(event: KeyboardEvent, asset: Asset): void {
-  if (event.key === 'Enter') act.addToEnd(asset.id)
+  if (event.key === 'Enter') act.addToEnd(together(asset))
   else if (event.key === ' ') act.openSource(asset.id)
   else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(asset)
   else return
@@ -158,9 +173,7 @@ function key(event: KeyboardEvent, asset: Asset): void {
 }
 
 function removeSelected(asset: Asset): void {
-  const ids = desk.assets.has(asset.id) ? [...desk.assets] : [asset.id]
-  for (const id of ids) project.perform({ type: 'removeAsset', assetId: id })
-  desk.assets = new Set()
+  removal.remove(together(asset))
 }
 
 function add(files: Iterable<File>): void {
@@ -297,7 +310,7 @@ async function drop(event: DragEvent): Promise<void> {
             :aria-pressed="desk.assets.has(asset.id)"
             :title="[asset.name, asset.note, ...(project.sources[asset.id]?.notes ?? [])].filter(Boolean).join('\n')"
             @click="select($event, asset)"
-            @dblclick="act.openSource(asset.id)"
+            @dblclick="watchSource(asset)"
             @keydown="key($event, asset)"
           >
             <AssetCard

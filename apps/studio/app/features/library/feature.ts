@@ -1,6 +1,7 @@
 import Clapperboard from '@lucide/vue/dist/esm/icons/clapperboard.mjs'
 import { useProject } from '~/features/project/projectStore'
 import { defineFeature, type DropPlace } from '~/features/registry/feature'
+import { useAim } from '~/features/timeline/aimStore'
 import { planPlace, STILL_LENGTH, type DraggedParts, type DropPlan, type Part } from '~/features/timeline/drop'
 import { useNotices } from '~/features/ui/noticesStore'
 import AssetDetails from './AssetDetails.vue'
@@ -26,6 +27,7 @@ export const library = defineFeature({
   useDrops() {
     const project = useProject()
     const notices = useNotices()
+    const aim = useAim()
 
     function partsOf(data: Record<string, unknown>): Part[] {
       const { parts } = data as unknown as DraggedParts
@@ -38,7 +40,7 @@ export const library = defineFeature({
     function planAt({ start, track, rows, input }: DropPlace, parts: readonly Part[]): DropPlan | null {
       if (!project.document || parts.length === 0) return null
       const place = start(parts.reduce((sum, part) => sum + lengthOf(part), 0))
-      return planPlace(project.document, rows, parts, track, place, input.altKey)
+      return planPlace(project.document, rows, parts, aim.destination(track), place, input.altKey)
     }
 
     return {

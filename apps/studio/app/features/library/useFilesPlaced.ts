@@ -1,7 +1,8 @@
 import { watch, type Ref } from 'vue'
 import type { Asset } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
-import { layOut, planPlace } from '~/features/timeline/drop'
+import { useAim } from '~/features/timeline/aimStore'
+import { planPlace } from '~/features/timeline/drop'
 import type { Row } from '~/features/timeline/layout'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useUploads } from './uploadsStore'
@@ -10,6 +11,7 @@ import { useUploads } from './uploadsStore'
 export function useFilesPlaced(rows: Ref<readonly Row[]>) {
   const project = useProject()
   const notices = useNotices()
+  const aim = useAim()
   const uploads = useUploads()
   let waiting: { ids: string[]; trackId: string | null; start: number; over: boolean }[] = []
 
@@ -48,13 +50,9 @@ export function useFilesPlaced(rows: Ref<readonly Row[]>) {
         const target = drop.trackId ? (document.tracks[drop.trackId] ?? null) : null
         if (assets.length === 0) return false
         const parts = assets.map((asset) => ({ asset }))
-        const laid = layOut(document, rows.value, parts, target, drop.start)
-        if (typeof laid === 'string') notices.warn(laid)
-        else {
-          const placed = planPlace(document, rows.value, parts, target, drop.start, drop.over)
-          if (placed.command) project.perform(placed.command)
-          else notices.warn(placed.words)
-        }
+        const placed = planPlace(document, rows.value, parts, aim.destination(target), drop.start, drop.over)
+        if (placed.command) project.perform(placed.command)
+        else notices.warn(placed.words)
         return false
       })
     },

@@ -189,6 +189,15 @@ export const useProject = defineStore('project', () => {
     if (taken) step(taken, (label, known) => undoCommand(label, known))
   }
 
+  /** Id of the step that would be taken back next. */
+  const lastStep = (): string | null => history.value.done.at(-1)?.id ?? null
+
+  /** Takes a certain step back while it is still the last one; says so where others have followed. */
+  function undoStep(stepId: string | null): void {
+    if (stepId && lastStep() === stepId) undo()
+    else notices.say('Other steps have followed: take them back one by one, or go back in the history.')
+  }
+
   function redo(): void {
     const taken = takeRedo(history.value)
     if (taken) step(taken, (label, known) => redoCommand(label, known))
@@ -369,6 +378,8 @@ export const useProject = defineStore('project', () => {
     close,
     perform,
     undo,
+    undoStep,
+    lastStep,
     redo,
     heardOfEdit,
     refreshSources,

@@ -1,5 +1,6 @@
 import {
   clipEnd,
+  formatSeconds,
   frameToTicks,
   sourceTimeAt,
   ticksPerFrame,
@@ -7,7 +8,8 @@ import {
   type Clip,
   type CommandInput,
 } from '@dusk/timeline'
-import { layOut, planPlace, type Part } from '~/features/timeline/drop'
+import { useAim } from '~/features/timeline/aimStore'
+import { layOut, planPlace, type Destination, type Part } from '~/features/timeline/drop'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -19,6 +21,7 @@ import { useSelection } from '~/features/timeline/useSelection'
 export function useSourceActions() {
   const project = useProject()
   const desk = useDesk()
+  const aim = useAim()
   const source = useSource()
   const notices = useNotices()
   const player = usePlayer()
@@ -88,14 +91,23 @@ export function useSourceActions() {
     return { part: { asset, from, length: long, use: open ? source.parts : 'both' }, start }
   }
 
+  /** What is aimed at goes before what is selected: the tracks of the picture and of the sound among that. */
+  function whereTo(how: string): Destination {
+    const tracks = selected().map((clip) => project.document!.tracks[clip.trackId]!)
+    const open = (kind: string) =>
+      how === 'stack'
+        ? null
+        : tracks.find((track) => track.kind === kind && track.reelId === project.reelId && !track.locked)
+    const { picture, sound } = aim.destination()
+    return { picture: picture ?? open('picture'), sound: sound ?? open('sound') }
+  }
+
   /** Puts the open source, or the ones given, into the reel. */
   function use(how: 'insert' | 'over' | 'append' | 'stack', asset = source.asset): void {
     const document = project.document
     if (!document || !asset) return notices.say('Open a source first: double-click one in the library.')
     const { part, start } = threePoints(asset)
-    const target = how === 'stack' ? null : (document.tracks[selected()[0]?.trackId ?? ''] ?? null)
-    const fits = target && target.reelId === project.reelId && !target.locked ? target : null
-    const laid = layOut(document, rows(), [part], fits, start)
+    const laid = layOut(document, rows(), [part], { ...whereTo(how), room: how === 'stack' }, start)
     if (typeof laid === 'string') return notices.warn(laid)
     const { pieces } = laid
     const command: CommandInput =
@@ -118,15 +130,38 @@ export function useSourceActions() {
     const clip = selected()[0]
     if (!asset || !clip) return notices.say('Select the clip to replace, and open the source for it.')
     const from = source.asset?.id === asset.id ? source.range.from : 0
-    project.perform({ type: 'replace', clipId: theClip()!.id, assetId: asset.id, source: from, linked: desk.linked })
+    const old = theClip()!
+    const change = (short: 'shorten' | 'slow' | 'hold') =>
+      void project.perform({
+        type: 'replace',
+        clipId: old.id,
+        assetId: asset.id,
+        source: from,
+        short,
+        linked: desk.linked,
+      })
+    const missing = asset.kind === 'still' ? 0 : old.length - (asset.length - from)
+    // Less than a frame short is not worth a question.
+    if (missing < ticksPerFrame(rate())) return change('shorten')
+    if (asset.length <= from) return notices.warn(`${asset.name} ends before that part begins.`)
+    const lasts = `${asset.name} has ${formatSeconds(asset.length - from)} from there, the clip ${formatSeconds(old.length)}.`
+    notices.say(
+      lasts,
+      'warning',
+      { label: 'Shorten the clip', run: () => change('shorten') },
+      { label: 'Play it slower', run: () => change('slow') },
+      ...(asset.picture ? [{ label: 'Hold its last frame', run: () => change('hold') }] : []),
+    )
   }
 
-  function addToEnd(assetId: string): void {
+  /** Lays sources behind each other at the end of the reel; sounds alone go where the playhead is. */
+  function addToEnd(assetIds: readonly string[]): void {
     const document = project.document
-    const asset = document?.assets[assetId]
-    if (!document || !asset) return
-    const at = asset.kind === 'sound' ? playhead.now() : length()
-    const plan = planPlace(document, rows(), [{ asset }], null, at, false)
+    const assets = assetIds.flatMap((id) => document?.assets[id] ?? [])
+    if (!document || assets.length === 0) return
+    const at = assets.every((asset) => asset.kind === 'sound') ? playhead.now() : length()
+    const parts = assets.map((asset) => ({ asset }))
+    const plan = planPlace(document, rows(), parts, aim.destination(), at, false)
     if (plan.command) project.perform(plan.command)
     else notices.warn(plan.words)
   }
@@ -136,7 +171,7 @@ export function useSourceActions() {
     const document = project.document
     if (!document) return
     const parts = assets.map((asset) => ({ asset, length: frameToTicks(frames, rate()) }))
-    const laid = layOut(document, rows(), parts, null, 0)
+    const laid = layOut(document, rows(), parts, aim.destination(), 0)
     if (typeof laid === 'string') return notices.warn(laid)
     if (project.perform({ type: 'append', pieces: laid.pieces }))
       desk.select(

@@ -100,6 +100,7 @@ function moveBy(by: 1 | -1): void {
         <Headphones :size="14" />
       </HeadSwitch>
     </template>
+    <AimSwitch :track="track" />
     <template v-for="feature in features" :key="feature.id">
       <component :is="feature.timeline.headSwitch" v-if="feature.timeline?.headSwitch" :track="track" />
     </template>

@@ -52,27 +52,20 @@ function refusal(project: Project, input: CommandInput): CommandRefused | null {
  */
 function decide(
   project: Project,
-  make: (mode: PlaceMode) => CommandInput,
+  make: (mode: PlaceMode) => { command: CommandInput; ghosts: GhostClip[] },
   over: boolean,
   at: string,
-  length: number,
-  ghosts: GhostClip[],
+  push: { mode: 'insert' | 'push'; by: number },
 ): DropPlan {
-  if (over) {
-    const command = make('over')
+  const planned = (mode: PlaceMode, words: string): DropPlan & { rule: string } => {
+    const { command, ghosts } = make(mode)
     const no = refusal(project, command)
-    return no
-      ? { command: null, words: no.message, ghosts }
-      : { command, words: `lay over at ${at}, covers what is there`, ghosts }
+    return no ? { command: null, words: no.message, ghosts, rule: no.rule } : { command, words, ghosts, rule: '' }
   }
-  const free = make('free')
-  const no = refusal(project, free)
-  if (!no) return { command: free, words: `place at ${at}`, ghosts }
-  if (no.rule !== 'overlap') return { command: null, words: no.message, ghosts }
-  const insert = make('insert')
-  const never = refusal(project, insert)
-  if (never) return { command: null, words: never.message, ghosts }
-  return { command: insert, words: `insert, later clips move ${formatSeconds(length)}`, ghosts }
+  if (over) return planned('over', `lay over at ${at}, covers what is there`)
+  const free = planned('free', `place at ${at}`)
+  if (free.rule !== 'overlap') return free
+  return planned(push.mode, `${push.mode}, later clips move ${formatSeconds(push.by)}`)
 }
 
 /** What moving clips would do. `rowShift` counts rows of the same kind, downwards. */
@@ -93,24 +86,68 @@ export function planMove(
   const tracks: Record<string, string> = {}
   if (rowShift !== 0 && fits) moving.forEach((clip, i) => (tracks[clip.id] = lanes[places[i]!]!.id))
   const first = Math.min(...clips.map((clip) => clip.start))
-  const shift = Math.max(by, -first)
-  const ghosts = clips.map((clip) => ({
-    trackId: tracks[clip.id] ?? clip.trackId,
-    start: clip.start + shift,
-    length: clip.length,
-  }))
-  const length = Math.max(...clips.map(clipEnd)) - first
+  const ids = new Set(clips.map((clip) => clip.id))
+  const ghostsAt = (shift: number) =>
+    clips.map(({ id, trackId, start, length }) => ({ trackId: tracks[id] ?? trackId, start: start + shift, length }))
+  let shift = Math.max(by, -first)
+  // A little way into the clip that it came from behind of is behind that one still: nothing is cut off it.
+  const into = over || shift >= 0 ? 0 : tailOverlap(project, ids, clips, ghostsAt(shift), shift)
+  shift += into
+  const ghosts = ghostsAt(shift)
   const rate = Object.values(project.reels).find((reel) => reel.id === project.tracks[clips[0]!.trackId]?.reelId)!
     .format.rate
   const clipIds = clips.map((clip) => clip.id)
   return decide(
     project,
-    (mode) => ({ type: 'move', clipIds, by: shift, tracks, mode, linked }),
+    (mode) => ({ command: { type: 'move', clipIds, by: shift, tracks, mode, linked }, ghosts }),
     over,
-    formatTimecode(first + shift, rate),
-    length,
-    ghosts,
+    into > 0
+      ? `${formatTimecode(first + shift, rate)}, behind the clip before it`
+      : formatTimecode(first + shift, rate),
+    pushOf(project, ids, ghosts),
   )
+}
+
+/** By how much clips moved earlier reach into the end of one that they were behind, where that is less than a half. */
+function tailOverlap(
+  project: Project,
+  moving: ReadonlySet<string>,
+  clips: readonly Clip[],
+  ghosts: readonly GhostClip[],
+  shift: number,
+): number {
+  let most = 0
+  for (const [i, { trackId, start, length }] of ghosts.entries())
+    for (const clip of Object.values(project.clips)) {
+      if (clip.trackId !== trackId || moving.has(clip.id) || clip.start >= start || clipEnd(clip) <= start) continue
+      const into = clipEnd(clip) - start
+      if (clips[i]!.start < clipEnd(clip) || into > Math.min(length, clip.length) / 2) return 0
+      most = Math.max(most, into)
+    }
+  return Math.min(most, -shift)
+}
+
+/**
+ * How later clips make room for what is moved: pushed by what overlaps, where it begins in front of them; where it
+ * begins inside a clip, that one is cut and all later ones move by the whole length.
+ */
+function pushOf(
+  project: Project,
+  moving: ReadonlySet<string>,
+  ghosts: readonly GhostClip[],
+): { mode: 'insert' | 'push'; by: number } {
+  let by = 0
+  for (const { trackId, start, length } of ghosts)
+    for (const clip of Object.values(project.clips)) {
+      if (clip.trackId !== trackId || moving.has(clip.id) || clipEnd(clip) <= start || clip.start >= start + length)
+        continue
+      if (clip.start < start) {
+        const ends = ghosts.map((ghost) => ghost.start + ghost.length)
+        return { mode: 'insert', by: Math.max(...ends) - Math.min(...ghosts.map((ghost) => ghost.start)) }
+      }
+      by = Math.max(by, start + length - clip.start)
+    }
+  return { mode: 'push', by }
 }
 
 /** A part of a source to place; without `from` and `length` all of it. */
@@ -132,23 +169,51 @@ function isFree(project: Project, trackId: string, start: number, end: number): 
 const CAMERA_SOUND: Track['purpose'][] = ['ambience', 'effects', 'voice', 'music']
 const PURE_SOUND: Track['purpose'][] = ['music', 'effects', 'voice', 'ambience']
 
+/** Where what comes in goes. */
+export interface Destination {
+  /** The track under the pointer. */
+  target?: Track | null
+  /** Tracks that the person has aimed at, by kind. */
+  picture?: Track | null
+  sound?: Track | null
+  /** Looks for a sound track with room, where nothing is to be pushed or covered. */
+  room?: boolean
+}
+
+/** The sound track on which the sounds of a picture track's clips lie: most of them. */
+function companion(project: Project, picture: Track | null): string | null {
+  if (!picture) return null
+  const links = new Set<string>()
+  for (const clip of Object.values(project.clips)) if (clip.trackId === picture.id && clip.link) links.add(clip.link)
+  const counts = new Map<string, number>()
+  for (const clip of Object.values(project.clips))
+    if (clip.link && links.has(clip.link) && clip.trackId !== picture.id)
+      counts.set(clip.trackId, (counts.get(clip.trackId) ?? 0) + 1)
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null
+}
+
 /**
- * The sound track for a source: the one under the pointer, else the first by purpose with room there, else the
- * first.
+ * The sound track for a source: the one under the pointer or aimed at, else the one on which the picture track's sounds
+ * lie, else the first by purpose; the first of these with room there, where room is looked for.
  */
 function soundTrack(
   project: Project,
   rows: readonly Row[],
-  wanted: Track | null,
+  to: Destination,
+  picture: Track | null,
   asset: Asset,
   start: number,
   end: number,
 ): Track | null {
-  if (wanted?.kind === 'sound') return wanted
+  if (to.target?.kind === 'sound') return to.target
+  if (to.sound && !to.sound.locked) return to.sound
   const order = asset.kind === 'sound' ? PURE_SOUND : CAMERA_SOUND
+  const usual = companion(project, picture)
+  const rank = (track: Track) => (track.id === usual ? -1 : order.indexOf(track.purpose))
   const tracks = rows.map((row) => row.track).filter((track) => track.kind === 'sound' && !track.locked)
-  const sorted = [...tracks].sort((a, b) => order.indexOf(a.purpose) - order.indexOf(b.purpose))
-  return sorted.find((track) => isFree(project, track.id, start, end)) ?? sorted[0] ?? null
+  const sorted = [...tracks].sort((a, b) => rank(a) - rank(b))
+  const free = to.room ? sorted.find((track) => isFree(project, track.id, start, end)) : null
+  return free ?? sorted[0] ?? null
 }
 
 /** Pieces of sources laid one after the other from `start`, each picture with its sound. */
@@ -159,17 +224,19 @@ export interface Laid {
 }
 
 /**
- * Chooses tracks for sources. Pictures go on `target` or the backmost open picture track, sounds on `target` or a track
- * of a fitting purpose with room.
+ * Chooses tracks for sources. Pictures go on the track under the pointer or aimed at, or the backmost open picture
+ * track, sounds as {@link soundTrack} says.
  * @returns words when there is no track for one of them
  */
 export function layOut(
   project: Project,
   rows: readonly Row[],
   parts: readonly Part[],
-  target: Track | null,
+  to: Destination,
   start: number,
 ): Laid | string {
+  const target = to.target ?? null
+  const aimed = to.picture && !to.picture.locked ? to.picture : null
   const pieces: Piece[] = []
   const ghosts: GhostClip[] = []
   const backPicture = rows.filter((row) => row.track.kind === 'picture' && !row.track.locked).at(-1)?.track ?? null
@@ -177,9 +244,9 @@ export function layOut(
   for (const { asset, from = 0, length, use = 'both' } of parts) {
     const long = length ?? (asset.kind === 'still' ? STILL_LENGTH : asset.length - from)
     const soundOnly = use === 'sound' || asset.kind === 'sound' || (target?.kind === 'sound' && asset.sounds.length > 0)
-    const picture = soundOnly ? null : target?.kind === 'picture' ? target : backPicture
+    const picture = soundOnly ? null : target?.kind === 'picture' ? target : (aimed ?? backPicture)
     const sound =
-      asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, target, asset, at, at + long) : null
+      asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, to, picture, asset, at, at + long) : null
     if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
     const base = {
       assetId: asset.id,
@@ -201,26 +268,30 @@ export function layOut(
   return { pieces, ghosts, end: at }
 }
 
-/** What placing sources one after the other from `start` would do. `target` is the track under the pointer. */
+/** What placing sources one after the other from `start` would do. */
 export function planPlace(
   project: Project,
   rows: readonly Row[],
   parts: readonly Part[],
-  target: Track | null,
+  to: Destination,
   start: number,
   over: boolean,
 ): DropPlan {
   const reel = rows[0] ? project.reels[rows[0].track.reelId] : undefined
   if (!reel) return { command: null, words: 'There is no track to put this on. Add one.', ghosts: [] }
-  const laid = layOut(project, rows, parts, target, start)
-  if (typeof laid === 'string') return { command: null, words: laid, ghosts: [] }
+  const loose = layOut(project, rows, parts, { ...to, room: true }, start)
+  const firm = layOut(project, rows, parts, { ...to, room: false }, start)
+  if (typeof loose === 'string' || typeof firm === 'string')
+    return { command: null, words: typeof loose === 'string' ? loose : String(firm), ghosts: [] }
   return decide(
     project,
-    (mode) => ({ type: 'place', pieces: laid.pieces, mode }),
+    (mode) => {
+      const { pieces, ghosts } = mode === 'free' ? loose : firm
+      return { command: { type: 'place', pieces, mode }, ghosts }
+    },
     over,
     formatTimecode(Math.max(0, start), reel.format.rate),
-    laid.end - Math.max(0, start),
-    laid.ghosts,
+    { mode: 'insert', by: firm.end - Math.max(0, start) },
   )
 }
 

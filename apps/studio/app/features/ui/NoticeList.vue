@@ -20,11 +20,12 @@ const notices = useNotices()
     >
       <span>{{ notice.text }}</span>
       <button
-        v-if="notice.action"
-        class="pointer-events-auto font-semibold text-ember"
-        @click="(notice.action.run(), notices.drop(notice.id))"
+        v-for="action in notice.actions"
+        :key="action.label"
+        class="pointer-events-auto shrink-0 font-semibold text-ember"
+        @click="(action.run(), notices.drop(notice.id))"
       >
-        {{ notice.action.label }}
+        {{ action.label }}
       </button>
       <button
         class="pointer-events-auto text-muted hover:text-ivory"

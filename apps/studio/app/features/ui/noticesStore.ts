@@ -6,7 +6,13 @@ export interface Notice {
   id: number
   tone: 'plain' | 'warning'
   text: string
-  action: { label: string; run: () => void } | null
+  actions: readonly NoticeAction[]
+}
+
+/** Something that a message offers. */
+export interface NoticeAction {
+  label: string
+  run: () => void
 }
 
 const SECONDS = 8
@@ -16,10 +22,10 @@ export const useNotices = defineStore('notices', () => {
   const list = ref<Notice[]>([])
   let count = 0
 
-  function say(text: string, tone: Notice['tone'] = 'plain', action: Notice['action'] = null): void {
+  function say(text: string, tone: Notice['tone'] = 'plain', ...actions: NoticeAction[]): void {
     if (list.value.some((notice) => notice.text === text)) return
     const id = ++count
-    list.value = [...list.value, { id, tone, text, action }].slice(-4)
+    list.value = [...list.value, { id, tone, text, actions }].slice(-4)
     setTimeout(() => drop(id), SECONDS * 1000)
   }
 

@@ -1,6 +1,7 @@
 import { dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { onBeforeUnmount, onMounted, ref, type Ref } from 'vue'
 import { tracksOf, type Clip } from '@dusk/timeline'
+import { useAim } from '~/features/timeline/aimStore'
 import { layOut, type Part } from '~/features/timeline/drop'
 import { rowsOf } from '~/features/timeline/layout'
 import { isCell, planIntoCell } from './cells'
@@ -14,6 +15,7 @@ import type { DraggedParts } from '~/features/timeline/drop'
 export function useCellDrop(frame: Ref<HTMLElement | null>, seen: Ref<readonly Outline[]>, scale: Ref<number>) {
   const project = useProject()
   const notices = useNotices()
+  const aim = useAim()
   const playhead = usePlayhead()
   const over = ref<Outline | null>(null)
   const words = ref('')
@@ -43,7 +45,7 @@ export function useCellDrop(frame: Ref<HTMLElement | null>, seen: Ref<readonly O
       document,
       rowsOf(document, project.reelId),
       [part],
-      asset.picture ? (front ?? null) : null,
+      { ...aim.destination(asset.picture ? (front ?? null) : null), room: true },
       playhead.now(),
     )
     // What is in front there already stays: this goes above it.
