@@ -244,7 +244,7 @@ describe('drags on the timeline', () => {
       { ctrlKey: true },
       false,
     )
-    expect(session.label.value!.words).toContain('no more before')
+    expect(session.label.value!.words).toContain('nothing more at this end')
     expect(session.changed.value.get(picture)!.start).toBe(5 * frame)
     body.dispatchEvent(pointer('pointerup', [10, 10]))
     expect(frames('Picture 1')).toEqual([[5, 35]])

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import {
+  formatFine,
   formatShort,
   formatTimecode,
   frameToTicks,
@@ -9,6 +10,7 @@ import {
   sameRate,
   secondsToTicks,
   snapToFrame,
+  TICKS_PER_SECOND,
   ticksPerFrame,
   ticksToFrame,
   TICKS_PER_SAMPLE,
@@ -67,6 +69,22 @@ describe('timecode', () => {
 
   it('reads what people type', () => {
     const rate = { num: 25, den: 1 }
+    // Sound can lie between frames: it is typed and shown to the thousandth.
+    const ms = TICKS_PER_SECOND / 1000
+    const from = frameToTicks(30, rate)
+    for (const [text, wanted] of [
+      ['+0.006s', from + 6 * ms],
+      ['-4ms', from - 4 * ms],
+      ['+12', frameToTicks(42, rate)],
+      ['0:00:02:00 + 6 ms', frameToTicks(2 * Math.round(rate.num / rate.den), rate) + 6 * ms],
+      ['1.0055s', secondsToTicks(1.0055)],
+    ] as const)
+      expect(Math.abs(parseTimecode(text, rate, from, true)! - wanted), text).toBeLessThan(TICKS_PER_SECOND / 90_000)
+    for (const text of ['', 'ms', '6 ms ms', '0:00:02:00 6 ms', 'x + 6 ms'])
+      expect(parseTimecode(text, rate, 0, true)).toBeNull()
+    for (const tick of [from, from + 6 * ms, from + Math.round(33.2 * ms)])
+      expect(Math.abs(parseTimecode(formatFine(tick, rate), rate, 0, true)! - tick)).toBeLessThan(ms / 10)
+    expect(formatFine(from, rate)).toBe(formatTimecode(from, rate))
     expect(parseTimecode('1:04', rate)).toBe(secondsToTicks(64))
     expect(parseTimecode('4.4s', rate)).toBe(secondsToTicks(4.4))
     expect(parseTimecode('300f', rate)).toBe(secondsToTicks(12))

@@ -11,6 +11,32 @@ function cut() {
   return { ...d, project: c.project, a: a.p, b: b.p, c: c.p }
 }
 
+describe('one length for several clips', () => {
+  it('trims each by its end, with its sound, and closes up or leaves gaps', () => {
+    const d = cut()
+    const plain = run(d.project, { type: 'setLengths', clipIds: [d.a, d.b, d.c], length: f(20) })
+    expect(layout(plain, d.picture1.id)).toEqual([
+      [0, 20],
+      [60, 20],
+      [160, 20],
+    ])
+    expect(layout(plain, d.voice.id)).toEqual(layout(plain, d.picture1.id))
+    // Both halves of a pair named are one clip all the same.
+    const pair = clipsOn(d.project, d.voice.id).map((clip) => clip.id)
+    const ripple = run(d.project, { type: 'setLengths', clipIds: [...pair, d.a, d.b], length: f(80), mode: 'ripple' })
+    expect(layout(ripple, d.picture1.id)).toEqual([
+      [0, 80],
+      [80, 80],
+      [170, 80],
+    ])
+    expect(slips(ripple).size).toBe(0)
+    expect(check(ripple)).toEqual([])
+    // Where one can't, none is changed.
+    const far = { type: 'setLengths' as const, clipIds: [d.a, d.c], length: f(400) }
+    expect(refusal(() => run(d.project, far)).message).toContain('nothing more')
+  })
+})
+
 describe('a rippling trim', () => {
   it('moves everything later when an end gets longer or shorter', () => {
     const d = cut()

@@ -41,7 +41,7 @@ import { swap } from './swap'
 import { addTake, chooseTake, record, removeTake } from './takes'
 import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
 import { addTransitions, setTransitions, removeTransitions } from './transitions'
-import { trim } from './trim'
+import { setLengths, trim } from './trim'
 
 /** Every kind of command by its type. */
 export const COMMANDS = {
@@ -74,6 +74,7 @@ export const COMMANDS = {
   swap,
   reorder,
   trim,
+  setLengths,
   roll,
   slip,
   slide,

@@ -2,11 +2,11 @@ import { z } from 'zod'
 import type { Clip } from '../document/clip'
 import { clipEnd } from '../document/query'
 import { clipName } from '../document/source'
-import { idSchema, signedTicksSchema } from '../document/values'
+import { idSchema, signedTicksSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { closeRange, leadTrack, linkedClips, openGap, openTrack, scopeSchema, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
-import { defineCommand } from './define'
+import { count, defineCommand } from './define'
 import { sourceLimits, trimLimits, type Limits } from './trimLimits'
 
 /** Edges of linked clips this near to each other are one edge: frame and sample grids differ. */
@@ -56,6 +56,31 @@ export const trim = defineCommand({
     }
   },
   describe: ({ edge, mode }) => `${mode === 'ripple' ? 'Ripple-trimmed' : 'Trimmed'} a clip’s ${edge}`,
+})
+
+/** Gives several clips one length by their ends: each with what is linked to it, the last one first. */
+export const setLengths = defineCommand({
+  schema: z.object({
+    type: z.literal('setLengths'),
+    clipIds: z.array(idSchema).min(1).max(2000),
+    length: ticksSchema.min(1),
+    mode: z.enum(['plain', 'ripple']).default('plain'),
+    scope: scopeSchema.default('unlocked'),
+    linked: z.boolean().default(true),
+  }),
+  apply(edit, { clipIds, length, mode, scope, linked }) {
+    const named = clipIds.map((id) => edit.need('clips', id))
+    const rank = (clip: Clip) => (edit.need('tracks', clip.trackId).kind === 'picture' ? 0 : 1)
+    const sorted = [...named].sort((a, b) => b.start - a.start || rank(a) - rank(b))
+    const done = new Set<string>()
+    for (const { id, link } of sorted) {
+      if (linked && link && done.has(link)) continue
+      if (link) done.add(link)
+      const { start } = edit.need('clips', id)
+      trim.apply(edit, { type: 'trim', clipId: id, edge: 'end', to: start + length, mode, scope, linked })
+    }
+  },
+  describe: ({ clipIds }) => `Gave ${count(clipIds.length, 'clip')} one length`,
 })
 
 type ScopeOf = z.infer<typeof scopeSchema>
@@ -114,11 +139,11 @@ function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to
     }
 }
 
-function trimRefusal(edit: Edit, clip: Clip, edge: 'start' | 'end', wanted: number, limits: Limits): string {
+export function trimRefusal(edit: Edit, clip: Clip, edge: 'start' | 'end', wanted: number, limits: Limits): string {
   if (edge === 'start' ? wanted > limits.max : wanted < limits.min) return 'A clip has to be at least one frame long.'
   const neighbour = edit
     .clipsOn(clip.trackId)
     .some((other) => (edge === 'start' ? clipEnd(other) === limits.min : other.start === limits.max))
-  if (neighbour) return 'Another clip is in the way.'
+  if (neighbour) return 'Another clip is in the way: roll the cut between them to take from it.'
   return `${clipName(edit, clip)} has nothing more at this end.`
 }

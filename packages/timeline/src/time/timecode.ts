@@ -1,4 +1,12 @@
-import { frameToTicks, secondsToTicks, snapToFrame, ticksToFrame, type Rate } from './ticks'
+import {
+  frameToTicks,
+  secondsToTicks,
+  snapToFrame,
+  snapToSample,
+  TICKS_PER_SECOND,
+  ticksToFrame,
+  type Rate,
+} from './ticks'
 
 /** Whether `rate` counts in drop-frame (29.97 and 59.94), by SMPTE ST 12-1. */
 export function isDropFrame(rate: Rate): boolean {
@@ -60,18 +68,39 @@ function fieldsToFrame(h: number, m: number, s: number, f: number, rate: Rate): 
 /**
  * Reads what a person types as a position or a length: `0:00:11:21` and `11:21` (fields end in frames when there are
  * two or more colons, else minutes and seconds), `1:04`, `4.5s`, `300f`, a plain number of frames, and `+12` or `-2s`
- * counted from `from`.
+ * counted from `from`. Fine, seconds and thousandths (`+0.006s`, `-4ms`, `0:00:11:21 + 6 ms`) are kept as they are.
  *
- * @returns ticks on the frame grid, or `null` when the text can't be read.
+ * @param fine sound can lie between frames: the grid is that of samples
+ * @returns ticks on the grid, or `null` when the text can't be read.
  */
-export function parseTimecode(text: string, rate: Rate, from = 0): number | null {
+export function parseTimecode(text: string, rate: Rate, from = 0, fine = false): number | null {
   const trimmed = text.trim()
+  if (fine) return parseFine(trimmed, rate, from)
   const relative = /^[+-]/.exec(trimmed)
   const body = relative ? trimmed.slice(1).trim() : trimmed
   const value = parseLength(body, rate)
   if (value === null) return null
   if (!relative) return value
   return snapToFrame(from + (trimmed.startsWith('-') ? -value : value), rate)
+}
+
+function parseFine(text: string, rate: Rate, from: number): number | null {
+  const match = /^(?:(.*?\d)\s*)??([+-]?)\s*(\d+(?:\.\d+)?)\s*(ms|s)$/i.exec(text)
+  const place = match ? match[1] : text
+  const frames = place === undefined ? null : parseTimecode(place, rate, from)
+  if (!match) return frames
+  if (place !== undefined && (frames === null || !match[2])) return null
+  const amount = secondsToTicks(Number(match[3]) / (match[4]!.toLowerCase() === 'ms' ? 1000 : 1))
+  const sign = match[2] === '-' ? -1 : 1
+  // Without a sign it is a place, with one it is counted from a place.
+  return snapToSample((frames ?? (match[2] ? from : 0)) + sign * amount)
+}
+
+/** A place as {@link formatTimecode} writes it, with the thousandths of a second that it lies behind its frame. */
+export function formatFine(ticks: number, rate: Rate): string {
+  const begin = frameToTicks(ticksToFrame(ticks, rate), rate)
+  const behind = Math.round(((ticks - begin) / TICKS_PER_SECOND) * 10_000) / 10
+  return behind < 0.1 ? formatTimecode(begin, rate) : `${formatTimecode(begin, rate)} + ${behind} ms`
 }
 
 function parseLength(body: string, rate: Rate): number | null {

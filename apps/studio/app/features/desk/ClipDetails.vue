@@ -4,6 +4,7 @@ import {
   CLIP_PARAMS,
   clipEnd,
   clipName,
+  formatFine,
   formatSeconds,
   formatTimecode,
   parseTimecode,
@@ -98,6 +99,10 @@ function rename(text: string): void {
   set([first.value], { name: !name || name === own ? null : name })
 }
 
+/** Sounds alone lie on the grid of samples: their times are shown and typed to the thousandth. */
+const fine = computed(() => props.clips.every((clip) => clip.stream !== null))
+const shownTime = (tick: number) => (fine.value ? formatFine(tick, rate.value) : formatTimecode(tick, rate.value))
+
 interface TimeField {
   label: string
   hint: string
@@ -110,8 +115,8 @@ interface TimeField {
 const TIMES: TimeField[] = [
   {
     label: 'Begins',
-    hint: 'Moves the clip: 0:00:12:05, 4.5s, 300f, or +12 frames',
-    show: () => formatTimecode(first.value.start, rate.value),
+    hint: 'Moves the clip: 0:00:12:05, 4.5s, 300f, or +12 frames; sound alone also +0.006s',
+    show: () => shownTime(first.value.start),
     from: () => first.value.start,
     apply: (tick) =>
       project.perform({
@@ -125,29 +130,26 @@ const TIMES: TimeField[] = [
   {
     label: 'Ends',
     hint: 'Trims the end',
-    show: () => formatTimecode(clipEnd(first.value), rate.value),
+    show: () => shownTime(clipEnd(first.value)),
     from: () => clipEnd(first.value),
     apply: (to) => project.perform({ type: 'trim', clipId: first.value.id, edge: 'end', to, linked: desk.linked }),
   },
   {
     label: 'Length',
-    hint: 'Trims the end: 2.5s, 60f, 1:04, +12',
+    hint: 'Trims the end, of all that is selected: 2.5s, 60f, 1:04, +12. With ripple drags later clips follow.',
     show: () => formatSeconds(first.value.length),
     from: () => first.value.length,
     apply: (length) =>
       project.perform({
-        type: 'trim',
-        clipId: first.value.id,
-        edge: 'end',
-        to: first.value.start + length,
-        linked: desk.linked,
+        ...{ type: 'setLengths', clipIds: props.clips.map((clip) => clip.id), length },
+        ...{ mode: desk.tool === 'ripple' ? 'ripple' : 'plain', scope: desk.scope, linked: desk.linked },
       }),
   },
 ]
 
 function typeTime(field: TimeField, event: Event): void {
   const input = event.target as HTMLInputElement
-  const tick = parseTimecode(input.value.replace(/\s+s$/, 's'), rate.value, field.from())
+  const tick = parseTimecode(input.value.replace(/\s+s$/, 's'), rate.value, field.from(), fine.value)
   if (tick === null) notices.say('A time is typed as 0:00:12:05, 1:04, 4.5s, 300f, or +12 frames from here.')
   else if (tick !== field.from()) field.apply(tick)
   input.value = field.show()

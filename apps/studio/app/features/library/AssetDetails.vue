@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import { formatRate, formatSeconds, type Asset } from '@dusk/timeline'
 import { useSourceActions } from '~/features/source/useSourceActions'
 import { containerName, formatBytes } from '~/features/ui/sizes'
-import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useUploads } from './uploadsStore'
 import { useSourceRemoval } from './useSourceRemoval'
@@ -13,7 +12,6 @@ import { relink } from './relink'
 /** The selected sources: what their files are, and what the person says of them. */
 const props = defineProps<{ assets: readonly Asset[] }>()
 const project = useProject()
-const desk = useDesk()
 const uploads = useUploads()
 const notices = useNotices()
 const act = useSourceActions()

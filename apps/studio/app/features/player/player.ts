@@ -79,6 +79,7 @@ export class Player {
   private readonly mix: Worker
   private rate: Rate = { num: 30, den: 1 }
   private length = 0
+  private behind = 0
   /** Neither the end nor a loop holds it up. */
   private runsOn = false
   private loop: { from: number; to: number } | null = null
@@ -188,11 +189,13 @@ export class Player {
     }
   }
 
-  setDocument(project: Project, reelId: string, length: number): void {
+  /** @param behind how far beyond its end the playhead may go, in ticks */
+  setDocument(project: Project, reelId: string, length: number, behind = 0): void {
     this.project = project
     this.reelId = reelId
     this.rate = project.reels[reelId]!.format.rate
     this.length = length
+    this.behind = behind
     const same = this.told.mix === this.told.preview
     const delta = this.tellMix(project)
     this.tellPreview(project, same ? delta : undefined)
@@ -234,10 +237,11 @@ export class Player {
     return () => void this.listeners.delete(listener)
   }
 
-  /** Goes to a place. While it plays, play goes on from there. */
+  /** Goes to a place, beyond the end too: what is put in there leaves a gap. While it plays, play goes on there. */
   seek(tick: number): void {
     const speed = this.playing.value ? this.speed.value : 0
-    this.tick.value = Math.max(0, snapToFrame(Math.min(tick, Math.max(this.length, 0)), this.rate))
+    const most = Number.isFinite(tick) && this.length > 0 ? this.length + this.behind : this.length
+    this.tick.value = Math.max(0, snapToFrame(Math.min(tick, most), this.rate))
     if (speed) this.begin(speed)
     else this.show()
   }
@@ -471,7 +475,9 @@ export class Player {
   }
 
   private show(): void {
-    this.toPreview({ kind: 'show', tick: Math.min(this.tick.value, Math.max(0, this.length - 1)) })
+    // At the very end the last frame is shown, beyond it there is none.
+    const { value } = this.tick
+    this.toPreview({ kind: 'show', tick: value === this.length ? Math.max(0, value - 1) : value })
   }
 
   private tellMix(project: Project): DocumentDelta {

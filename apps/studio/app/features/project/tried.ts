@@ -3,10 +3,13 @@ import { applyCommand, commandSchema, CommandRefused, Edit, type CommandInput, t
 /** What is only tried out makes entities by this id; none of them is ever kept. */
 const TRIAL = '00000000-0000-4000-8000-000000000000'
 
-/** A document with a command carried out, without anybody having asked for it; `null` where it is refused. */
-export function tried(project: Project, input: CommandInput): ReturnType<typeof applyCommand> | null {
+/**
+ * A document with a command carried out, without anybody having asked for it; `null` where it is refused.
+ * @param seed what it makes has ids of it: another for each of several commands
+ */
+export function tried(project: Project, input: CommandInput, seed = TRIAL): ReturnType<typeof applyCommand> | null {
   try {
-    return applyCommand(project, commandSchema.parse(input), TRIAL)
+    return applyCommand(project, commandSchema.parse(input), seed)
   } catch (error) {
     if (error instanceof CommandRefused) return null
     throw error

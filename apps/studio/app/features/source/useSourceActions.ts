@@ -2,6 +2,7 @@ import {
   clipEnd,
   formatSeconds,
   frameToTicks,
+  snapToFrame,
   sourceTimeAt,
   ticksPerFrame,
   type Asset,
@@ -57,11 +58,12 @@ export function useSourceActions() {
 
   /** Marks in the source that is open, else in the reel. */
   function mark(edge: 'in' | 'out'): void {
-    if (source.assetId) {
-      // The out mark keeps the frame that is shown: the part ends behind it.
-      const frame = edge === 'out' ? ticksPerFrame(source.reel!.rate) : 0
-      source.mark(edge, player.place() + frame)
-    } else desk.markRange(edge, playhead.now(), length())
+    // The out mark keeps the frame that is shown: the part ends behind it.
+    if (source.assetId) source.mark(edge, player.place() + (edge === 'out' ? ticksPerFrame(source.reel!.rate) : 0))
+    else {
+      const at = playhead.now()
+      desk.markRange(edge, edge === 'out' ? snapToFrame(at + ticksPerFrame(rate()), rate()) : at, length())
+    }
   }
 
   function clearMarks(): void {
@@ -78,16 +80,24 @@ export function useSourceActions() {
 
   /**
    * The part to place and where: three points decide. A marked range of the reel gives the place, and the length too
-   * where the source's end is not marked.
+   * where the source's end is not marked; where only its end is, the part is as long as the range and ends there.
    */
   function threePoints(asset: Asset): { part: Part; start: number } {
     const open = source.asset?.id === asset.id
+    const range = desk.range
+    if (open && range && source.from === null && source.to !== null) {
+      const from = Math.max(0, source.to - (range.to - range.from))
+      return {
+        part: { asset, from, length: source.to - from, use: source.parts },
+        start: range.to - (source.to - from),
+      }
+    }
     const from = open ? source.range.from : 0
     const given = open && source.to !== null ? source.to - from : null
     const whole = asset.kind === 'still' ? undefined : asset.length - from
-    const room = desk.range ? desk.range.to - desk.range.from : undefined
+    const room = range ? range.to - range.from : undefined
     const long = given ?? (room === undefined ? whole : Math.min(room, whole ?? room))
-    const start = desk.range?.from ?? playhead.now()
+    const start = range?.from ?? playhead.now()
     return { part: { asset, from, length: long, use: open ? source.parts : 'both' }, start }
   }
 

@@ -1,6 +1,23 @@
-import { clipEnd, clipsOn, continues, Edit, frameToTicks, tracksOf, withLinked, type PlaceMode } from '@dusk/timeline'
+import {
+  clipEnd,
+  clipsOn,
+  continues,
+  Edit,
+  formatSeconds,
+  frameToTicks,
+  snapToSample,
+  TICKS_PER_SECOND,
+  tracksOf,
+  withLinked,
+  type Clip,
+  type PlaceMode,
+  type Project,
+  type Track,
+} from '@dusk/timeline'
 import { api } from '~/features/ui/api'
 import { copyOf, keepCopied, planPaste, readCopied, sourcesOf, withSources } from './clipboard'
+import { tried } from '~/features/project/tried'
+import { useAim } from './aimStore'
 import { useDesk } from './deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -11,28 +28,44 @@ import { useSelection } from './useSelection'
 
 /** Length that a frozen frame gets, in seconds. */
 const FREEZE_SECONDS = 2
+/** Sounds that lie less than a frame beside a mark belong to it: their grid is finer. */
+const HAIR = TICKS_PER_SECOND / 100
 const NO_SEED = '00000000-0000-4000-8000-000000000000'
 
 /** What buttons, keys and menus of the desk do. */
 export function useEditActions() {
   const project = useProject()
   const desk = useDesk()
+  const aim = useAim()
   const notices = useNotices()
   const playhead = usePlayhead()
   const player = usePlayer()
   const source = useSource()
   const { rate, length, rows, selected, theClip, frontClip, onSelected } = useSelection()
 
-  /** Cuts what is selected under the playhead; with nothing selected there, every track. */
+  /**
+   * Cuts what is selected under the playhead; with nothing selected there what is on the tracks that are aimed at, and
+   * with none aimed at all but the music, unless there is nothing else. Linked halves are cut together.
+   */
   function split(everything = false): void {
+    const document = project.document
+    if (!document) return
     const at = playhead.now()
-    const under = everything ? [] : selected().filter((clip) => clip.start < at && clipEnd(clip) > at)
-    project.perform({
-      type: 'split',
-      reelId: project.reelId,
-      at,
-      clipIds: under.length > 0 ? under.map((clip) => clip.id) : null,
-    })
+    const isUnder = (clip: Clip) => clip.start < at && clipEnd(clip) > at
+    const chosen = selected().filter(isUnder)
+    const aimed = ['picture' as const, 'sound' as const].flatMap((kind) => aim.trackOf(kind)?.id ?? [])
+    const open = tracksOf(document, project.reelId).filter((track) => !track.locked)
+    const wanted =
+      aimed.length > 0
+        ? open.filter((track) => aimed.includes(track.id))
+        : open.filter((track) => track.purpose !== 'music')
+    const onTracks = (tracks: readonly Track[]) =>
+      tracks.flatMap((track) => clipsOn(document, track.id).filter(isUnder)).map((clip) => clip.id)
+    const ids = chosen.length > 0 ? chosen.map((clip) => clip.id) : onTracks(wanted)
+    const linked =
+      chosen.length > 0 && !desk.linked ? ids : withLinked(document, ids).filter((id) => isUnder(document.clips[id]!))
+    const clipIds = everything || linked.length === 0 ? null : [...linked]
+    project.perform({ type: 'split', reelId: project.reelId, at, clipIds })
   }
 
   function remove(closeUp: boolean): void {
@@ -45,8 +78,27 @@ export function useEditActions() {
     if (done) desk.select([], null)
   }
 
-  /** Cuts the marked range out of the reel and closes up. */
-  function cutRange(): void {
+  /** Copies what lies in the marked range, on the tracks that are open. */
+  function copyRange(): void {
+    const { range } = desk
+    let document = project.document
+    if (!document || !range) return notices.say('Mark a range first: in and out.')
+    for (const at of [range.from, range.to]) {
+      const split = { type: 'split', reelId: project.reelId, at, clipIds: null } as const
+      document = tried(document, split, crypto.randomUUID())?.project ?? document
+    }
+    const whole: Project = document
+    const inside = tracksOf(whole, project.reelId)
+      .filter((track) => !track.locked)
+      .flatMap((track) => clipsOn(whole, track.id))
+      .filter((clip) => clip.start >= range.from - HAIR && clipEnd(clip) <= range.to + HAIR)
+    if (inside.length === 0) return notices.say('There is nothing in the marked range.')
+    keepCopied(copyOf(whole, new Set(inside.map((clip) => clip.id))))
+    notices.say(`Copied ${formatSeconds(range.to - range.from)}: paste it at the playhead.`)
+  }
+
+  /** Takes the marked range out of the reel; closing up, or leaving the gap. */
+  function cutRange(closeUp = true): void {
     const { range } = desk
     if (!range) return notices.say('Mark a range first: in and out, then cut it out.')
     const track = desk.scope === 'track' ? (selected()[0]?.trackId ?? null) : null
@@ -59,7 +111,7 @@ export function useEditActions() {
         ...range,
         trackId: track,
         scope: desk.scope,
-        closeUp: true,
+        closeUp,
       })
     )
       return
@@ -119,6 +171,56 @@ export function useEditActions() {
     })
   }
 
+  /** The cut of two clips that touch nearest to the playhead, on the track of the clip that is meant. */
+  function nearestCut(): [Clip, Clip] | null {
+    const clip = theClip()
+    if (!clip || !project.document) return null
+    const lane = clipsOn(project.document, clip.trackId)
+    const away = (right: Clip) => Math.abs(right.start - playhead.now())
+    const cuts = lane.flatMap((right, i): [Clip, Clip][] => {
+      const left = lane[i - 1]
+      return left && clipEnd(left) === right.start ? [[left, right]] : []
+    })
+    return cuts.sort((a, b) => away(a[1]) - away(b[1]))[0] ?? null
+  }
+
+  /** Brings the nearest cut to a place. */
+  function rollTo(place: (cut: number) => number): void {
+    const cut = nearestCut()
+    if (!cut) return void notices.say('There is no cut between two clips that touch on this track.')
+    const [left, right] = cut
+    const to = Math.max(0, place(right.start))
+    project.perform({ type: 'roll', leftId: left.id, rightId: right.id, to, linked: desk.linked })
+  }
+  const rollHere = () => rollTo(() => playhead.now())
+
+  /** Does by frames what drags do: trims the edge nearest to the playhead, rolls the nearest cut, slips, slides. */
+  function byFrames(frames: number): void {
+    const clip = theClip()
+    if (!clip) return void notices.say('Put the playhead on a clip first.')
+    const by = frameToTicks(frames, rate())
+    const { tool, scope, linked } = desk
+    const edge = Math.abs(playhead.now() - clip.start) <= Math.abs(playhead.now() - clipEnd(clip)) ? 'start' : 'end'
+    if (tool === 'roll') return rollTo((cut) => cut + by)
+    if (tool === 'slip') return void project.perform({ type: 'slip', clipIds: [clip.id], by, linked })
+    if (tool === 'slide') return void project.perform({ type: 'slide', clipId: clip.id, by, linked })
+    if (tool === 'stretch') {
+      const length = Math.max(frameToTicks(1, rate()), clip.length + by)
+      return void project.perform({ type: 'setSpeed', clipIds: [clip.id], length, room: 'keep', scope, linked })
+    }
+    const to = (edge === 'start' ? clip.start : clipEnd(clip)) + by
+    const mode = tool === 'ripple' ? 'ripple' : 'plain'
+    project.perform({ type: 'trim', clipId: clip.id, edge, to, mode, scope, linked })
+  }
+
+  /** Moves sounds alone by thousandths of a second. */
+  function nudgeFine(milliseconds: number): void {
+    const sounds = selected().filter((clip) => clip.stream !== null)
+    if (sounds.length === 0) return notices.say('Select a sound first: pictures move by whole frames.')
+    const by = snapToSample((milliseconds / 1000) * TICKS_PER_SECOND)
+    project.perform({ type: 'move', clipIds: sounds.map((clip) => clip.id), by, mode: 'free', linked: false })
+  }
+
   function swap(side: 'next' | 'previous'): void {
     const clip = theClip()
     if (clip) project.perform({ type: 'swap', clipId: clip.id, with: side })
@@ -135,8 +237,26 @@ export function useEditActions() {
     }))
   }
 
+  /** Selects clips that came about by doing something and lie between two places. */
+  function selectMade(doing: () => boolean, from: number, to: number): boolean {
+    const before = project.document?.clips ?? {}
+    if (!doing()) return false
+    const made = Object.values(project.document!.clips).filter(
+      (clip) => !before[clip.id] && clip.start >= from - HAIR && clipEnd(clip) <= to + HAIR,
+    )
+    if (made.length > 0)
+      desk.select(
+        made.map((clip) => clip.id),
+        project.document,
+      )
+    return true
+  }
+
   function duplicate(): void {
-    onSelected((clipIds) => ({ type: 'duplicate', clipIds, linked: desk.linked }))
+    const clips = selected()
+    const end = Math.max(0, ...clips.map(clipEnd))
+    const length = end - Math.min(end, ...clips.map((clip) => clip.start))
+    selectMade(() => onSelected((clipIds) => ({ type: 'duplicate', clipIds, linked: desk.linked })), end, end + length)
   }
 
   function copy(): boolean {
@@ -175,7 +295,7 @@ export function useEditActions() {
     }
     const plan = planPaste(copied, project.document, project.reelId, playhead.now(), mode)
     if (typeof plan === 'string') return notices.warn(plan)
-    if (project.perform(plan.command)) playhead.goTo(plan.end)
+    if (selectMade(() => project.perform(plan.command), playhead.now(), plan.end)) playhead.goTo(plan.end)
   }
 
   /** Links what is selected; linked clips are untied. */
@@ -277,6 +397,10 @@ export function useEditActions() {
       split,
       remove,
       cutRange,
+      copyRange,
+      rollHere,
+      byFrames,
+      nudgeFine,
       closeGaps,
       join,
       trimHere,

@@ -12,6 +12,7 @@ import {
   TICKS_PER_SECOND,
   ticksPerFrame,
   trimLimits,
+  trimRefusal,
   type Clip,
   type CommandInput,
   type Project,
@@ -80,7 +81,7 @@ export function useTrimDrag(session: DragSession) {
         if (grid !== to) snapLine.value = null
         const next = tryOut(document, command())
         const longer = edge === 'end' ? to - origin : origin - to
-        const stop = grid !== to ? (edge === 'end' ? ', no more at this end' : ', no more before') : ''
+        const stop = grid !== to ? `. ${trimRefusal(trialEdit(document), clip, edge, grid, limits)}` : ''
         const moved = mode === 'ripple' ? `, later clips move ${signed(longer)}` : ''
         label.value = { words: `${formatTimecode(to, rate)}, ${signed(longer)}${moved}${stop}`, bad: false, ...at }
         const place = mode === 'ripple' && edge === 'start' ? clip.start : to

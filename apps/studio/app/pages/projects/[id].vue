@@ -2,7 +2,7 @@
 import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
 import { computed, onBeforeUnmount, provide, ref, watch } from 'vue'
-import { madeName, madeSegments, reelLength } from '@dusk/timeline'
+import { madeName, madeSegments, reelLength, TICKS_PER_SECOND } from '@dusk/timeline'
 import { ALL_FEATURES } from '~/features'
 import ActionScope from '~/features/registry/ActionScope.vue'
 import { FEATURES } from '~/features/registry/feature'
@@ -21,6 +21,8 @@ const project = useProject()
 const desk = useDesk()
 const source = useSource()
 const shortcuts = useShortcuts()
+/** How far beyond the end of the reel the playhead may go: an hour. What is put in there leaves a gap. */
+const BEHIND = 3600 * TICKS_PER_SECOND
 const player = new Player()
 provide(PLAYER, player)
 provide(FEATURES, ALL_FEATURES)
@@ -42,7 +44,7 @@ watch(
   () => [project.document, project.reelId, source.reel] as const,
   ([document, reelId, open]) => {
     if (open) player.setDocument(open.project, open.reelId, open.length)
-    else if (document?.reels[reelId]) player.setDocument(document, reelId, reelLength(document, reelId))
+    else if (document?.reels[reelId]) player.setDocument(document, reelId, reelLength(document, reelId), BEHIND)
   },
 )
 // Opening a source and going back to the reel each find their own place again.
