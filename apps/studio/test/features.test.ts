@@ -95,6 +95,38 @@ describe('a feature that is added', () => {
     expect(useShortcuts().keyOf('tides.ring')).toBe('Shift F9')
   })
 
+  it('creeps while the key that pauses and one that plays are both held', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 60)
+    studio.within(useDeskKeys)
+    const frame = SECOND / 30
+    const key = (type: 'keydown' | 'keyup', code: string, repeat = false) =>
+      document.body.dispatchEvent(new KeyboardEvent(type, { key: code[3]!.toLowerCase(), code, repeat, bubbles: true }))
+    vi.useFakeTimers()
+    try {
+      studio.player.seek(10 * frame)
+      key('keydown', 'KeyK')
+      key('keydown', 'KeyL')
+      for (let i = 0; i < 30; i++) key('keydown', 'KeyL', true)
+      vi.advanceTimersByTime(1000)
+      expect(studio.player.tick.value / frame).toBe(19)
+      expect(studio.player.playing.value).toBe(false)
+      key('keyup', 'KeyL')
+      key('keydown', 'KeyJ')
+      vi.advanceTimersByTime(500)
+      expect(studio.player.tick.value / frame).toBe(14)
+      key('keyup', 'KeyK')
+      vi.advanceTimersByTime(1000)
+      expect(studio.player.tick.value / frame).toBe(14)
+      key('keyup', 'KeyJ')
+      // Alone it plays, as ever.
+      key('keydown', 'KeyL')
+      expect(studio.player.playing.value).toBe(true)
+    } finally {
+      vi.useRealTimers()
+    }
+  })
+
   it('has its part in the details of clips and its items in their menu', async () => {
     const { feature, rang } = tides()
     const studio = await openDesk([], [...ALL_FEATURES, feature])

@@ -9,20 +9,22 @@ const props = defineProps<{ track: Track }>()
 const aim = useAim()
 const aimed = computed(() => aim.trackOf(props.track.kind)?.id === props.track.id)
 const what = computed(() => (props.track.kind === 'picture' ? 'Pictures' : 'Sounds'))
+const hint = computed(() =>
+  aimed.value
+    ? `${what.value} that come in go here. Click: they find a track by themselves again.`
+    : `${what.value} that come in go here`,
+)
 </script>
 
 <template>
-  <HeadSwitch
-    :label="`${what} that come in go to ${track.name}`"
-    :title="
-      aimed
-        ? `${what} that come in go here. Click: they find a track by themselves again.`
-        : `${what} that come in go here`
-    "
-    :pressed="aimed"
-    tone="text-ember"
+  <button
+    class="-ml-1 grid h-6 w-5 shrink-0 place-items-center"
+    :class="aimed ? 'text-ember' : 'text-muted opacity-50 hover:text-ivory hover:opacity-100'"
+    :aria-pressed="aimed"
+    :aria-label="`${what} that come in go to ${track.name}`"
+    :title="hint"
     @click="aim.toggle(track)"
   >
-    <Target :size="14" />
-  </HeadSwitch>
+    <Target :size="13" />
+  </button>
 </template>

@@ -6,6 +6,7 @@ import { pointerDrag } from '~/features/ui/pointerDrag'
 import { readPalette } from './palette'
 import { useDesk, ZOOM } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
+import { HEADS } from './layout'
 
 /** The whole reel in one strip. Drag the frame to scroll, its ends to zoom, or click to go there. */
 const project = useProject()
@@ -75,7 +76,7 @@ function go(event: PointerEvent): void {
 
 <template>
   <div class="flex h-7 shrink-0 items-center border-t border-line bg-panel">
-    <span class="w-[184px] shrink-0 pl-3 text-sm text-muted">Whole reel</span>
+    <span class="shrink-0 pl-3 text-sm text-muted" :style="{ width: `${HEADS}px` }">Whole reel</span>
     <div ref="strip" class="relative h-full flex-1 overflow-hidden" @pointerdown="go">
       <canvas ref="canvas" class="absolute inset-0 size-full" aria-hidden="true" />
       <div

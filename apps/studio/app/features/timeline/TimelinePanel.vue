@@ -19,7 +19,7 @@ import { useTimelineDrag } from './useTimelineDrag'
 import { useTimelineDrop } from './useTimelineDrop'
 import { useTrimDrag } from './useTrimDrag'
 import { useFeatures, useOpenClip, type MenuPlace } from '~/features/registry/feature'
-import { clipAt, rowAt, rowsHeight, rowsOf, THINNEST } from './layout'
+import { clipAt, HEADS, rowAt, rowsHeight, rowsOf, THINNEST } from './layout'
 import { paintRuler, paintTimeline } from './paint'
 import { readPalette } from './palette'
 import { snapTargets } from './snapping'
@@ -30,8 +30,6 @@ import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
 
 const RULER = 24
-/** Pixels that the heads of the tracks take, before features ask for more. */
-const HEADS = 184
 /** Pixels from an edge within which it is the edge that is meant. */
 const EDGE = 7
 

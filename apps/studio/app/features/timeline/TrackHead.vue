@@ -53,6 +53,7 @@ function moveBy(by: 1 | -1): void {
     class="group flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-2"
     :style="{ borderColor: `var(--color-clip-${track.purpose})` }"
   >
+    <AimSwitch :track="track" />
     <InlineName
       ref="name"
       v-slot="{ begin }"
@@ -100,7 +101,6 @@ function moveBy(by: 1 | -1): void {
         <Headphones :size="14" />
       </HeadSwitch>
     </template>
-    <AimSwitch :track="track" />
     <template v-for="feature in features" :key="feature.id">
       <component :is="feature.timeline.headSwitch" v-if="feature.timeline?.headSwitch" :track="track" />
     </template>

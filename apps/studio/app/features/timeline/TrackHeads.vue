@@ -3,7 +3,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { computed } from 'vue'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import type { Purpose } from '@dusk/timeline'
-import type { Row } from './layout'
+import { HEADS, type Row } from './layout'
 import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
@@ -52,8 +52,13 @@ const manyPictures = computed(() => props.rows.filter((row) => row.track.kind ==
       class="absolute inset-x-0 flex"
       :style="{ top: `${ruler + row.top - desk.scrollY}px`, height: `${row.height}px` }"
     >
-      <TrackHead class="w-[183px] shrink-0" :track="row.track" :front="manyPictures && row.track.id === frontId" />
-      <div v-if="width > 184" class="flex min-w-0 flex-1 bg-panel">
+      <TrackHead
+        class="shrink-0"
+        :style="{ width: `${HEADS - 1}px` }"
+        :track="row.track"
+        :front="manyPictures && row.track.id === frontId"
+      />
+      <div v-if="width > HEADS" class="flex min-w-0 flex-1 bg-panel">
         <template v-for="feature in features" :key="feature.id">
           <component
             :is="feature.timeline.head"

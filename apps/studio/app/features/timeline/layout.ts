@@ -34,6 +34,8 @@ export function rowAt(rows: readonly Row[], y: number): Row | null {
 
 /** Pixels below which a clip can't be grabbed: seen from far, there would be thousands under the pointer. */
 export const THINNEST = 4
+/** Pixels that the heads of the tracks take, before features ask for more. */
+export const HEADS = 204
 
 /** Index of the first clip that ends after `tick`. */
 export function firstVisible(clips: readonly Clip[], tick: number): number {
