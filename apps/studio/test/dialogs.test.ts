@@ -257,12 +257,28 @@ describe('the head of a track', () => {
     const studio = await openDesk()
     const head = studio.show(TrackHead, { track: studio.track('Picture 2'), front: true })
     expect(head.text()).toContain('in front')
-    await head.find('button').trigger('dblclick')
+    await head.find('[title*="Double-click to rename"]').trigger('dblclick')
     await flushPromises()
     const field = called(head, 'Name of the track')
     ;(field.element as HTMLInputElement).value = 'Overlays'
     await field.trigger('keydown', { key: 'Enter' })
     expect(studio.track('Overlays').kind).toBe('picture')
+  })
+
+  it('is aimed at by its switch, one of a kind at a time', async () => {
+    const studio = await openDesk()
+    const [one, two, voice] = ['Picture 1', 'Picture 2', 'Voice'].map((name) => {
+      const head = studio.show(TrackHead, { track: studio.track(name), front: false })
+      return called(head, `${name === 'Voice' ? 'Sounds' : 'Pictures'} that come in go to ${name}`)
+    })
+    const aimed = () => [one, two, voice].map((aim) => aim!.attributes('aria-pressed'))
+    await one!.trigger('click')
+    await voice!.trigger('click')
+    expect(aimed()).toEqual(['true', 'false', 'true'])
+    await two!.trigger('click')
+    expect(aimed()).toEqual(['false', 'true', 'true'])
+    await two!.trigger('click')
+    expect(aimed()).toEqual(['false', 'false', 'true'])
   })
 
   it('moves by one row: higher is nearer for pictures, and no further than there are rows', async () => {

@@ -18,7 +18,7 @@ export const timeline = defineFeature({
         ['play.loop', 'Loop the marked range', () => (desk.looping = !desk.looping)],
       ]),
       ...actionsOf('Cut', [
-        ['cut.split', 'Split at the playhead, where it is aimed at', () => act.split()],
+        ['cut.split', 'Split at the playhead', () => act.split()],
         ['cut.splitAll', 'Split all tracks', () => act.split(true)],
         ['cut.join', 'Join back two halves', act.join],
         ['cut.remove', 'Remove, leave the gap', () => act.remove(false)],
