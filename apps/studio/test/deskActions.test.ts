@@ -654,6 +654,17 @@ describe('markers', () => {
       [10, null, 'Marker 1'],
       [50, picture, 'Marker 2'],
     ])
+    // A picture selected with its sound is one clip too.
+    studio.desk.linked = true
+    const [shot] = studio.pair(200, 30)
+    studio.desk.select([shot], studio.project.document)
+    studio.player.seek(210 * frame)
+    act.addMarker()
+    expect(act.markerPlaces().at(-1)!.clip!.id).toBe(shot)
+    studio.project.undo()
+    studio.project.undo()
+    studio.desk.linked = false
+    studio.desk.select([picture], studio.project.document)
     // A marker on a clip moves with it.
     act.nudge(10)
     expect(act.markerPlaces().map(({ at }) => at / frame)).toEqual([10, 60])

@@ -217,6 +217,29 @@ describe('the storyboard', () => {
     expect(board.findAll('[data-card]')).toHaveLength(1)
   })
 
+  it('shows transitions between cards that touch, puts the standard one there and selects it', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 60, 60)
+    studio.pair(60, 60, 180)
+    studio.pair(150, 30, 240)
+    const board = studio.show(StoryboardPanel, {}, stubs)
+    const places = () => board.findAll('button').map((entry) => entry.attributes('aria-label'))
+    // Before the third there is nothing: no cut, no transition.
+    expect(places()).toEqual(['Put a transition here: Dissolve'])
+    await board.find('button').trigger('click')
+    const [made] = Object.values(studio.project.document!.transitions)
+    expect([made!.kind, made!.leftId, made!.rightId]).toEqual([
+      'dissolve',
+      studio.on('Picture 1')[0]!.id,
+      studio.on('Picture 1')[1]!.id,
+    ])
+    expect(places()).toEqual(['Dissolve, 1.00 s'])
+    studio.desk.selectTransitions([])
+    await board.find('button').trigger('click')
+    expect([...studio.desk.transitions]).toEqual([made!.id])
+    expect(Object.keys(studio.project.document!.transitions)).toHaveLength(1)
+  })
+
   it('puts shots elsewhere with Alt and an arrow, in the same document', async () => {
     const studio = await openDesk()
     studio.pair(0, 30, 10)

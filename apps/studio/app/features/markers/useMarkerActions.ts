@@ -1,6 +1,5 @@
 import { clipEnd, type Clip, type Marker } from '@dusk/timeline'
 import { nextPlace } from '~/features/timeline/nextPlace'
-import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useSelection } from '~/features/timeline/useSelection'
@@ -15,12 +14,14 @@ export interface MarkerPlace {
 /** Setting markers and going from one to the next. */
 export function useMarkerActions() {
   const project = useProject()
-  const desk = useDesk()
   const playhead = usePlayhead()
-  const { rate, selected } = useSelection()
+  const { rate, selected, theClip } = useSelection()
 
   function addMarker(): void {
-    const clip = desk.selection.size === 1 ? selected()[0] : undefined
+    const clips = selected()
+    // A picture with its sound is one clip: the marker goes on the picture.
+    const one = clips.length === 1 || (clips.length > 1 && clips.every(({ link }) => link && link === clips[0]!.link))
+    const clip = one ? theClip() : null
     const at = playhead.now()
     const inside = clip && at >= clip.start && at < clipEnd(clip)
     const count = Object.keys(project.document?.markers ?? {}).length

@@ -45,6 +45,7 @@ const cards = computed(() => {
     clip,
     name: clipName(reading(document), clip).replace(/\.[^.]+$/, ''),
     gap: i > 0 ? clip.start - clipEnd(clips[i - 1]!) : clip.start,
+    before: i > 0 ? clips[i - 1]! : null,
   }))
 })
 
@@ -123,7 +124,8 @@ function choose(clip: Clip): void {
       v-else
       class="grid min-h-0 flex-1 grid-cols-[repeat(auto-fill,minmax(150px,1fr))] content-start gap-3 overflow-auto p-3"
     >
-      <li v-for="{ clip, name, gap } in cards" :key="clip.id" class="relative">
+      <li v-for="{ clip, name, gap, before } in cards" :key="clip.id" class="relative">
+        <StoryboardCut v-if="before && gap === 0" :left="before" :right="clip" />
         <span v-if="target === clip.id" class="absolute inset-y-0 -left-2 w-1 rounded-full bg-dusk" />
         <div
           :ref="(element) => card(element, clip.id)"
