@@ -73,6 +73,35 @@ describe('drags on the timeline', () => {
     expect(frames('Picture 1')).toEqual([[10, 20]])
   })
 
+  it('do what a click does only when nothing was dragged, and that once', async () => {
+    const { pair, frames, middle, session, body, desk, moveClips, clip, project } = await timeline()
+    const [picture] = pair(10, 20)
+    const y = middle('Picture 1')
+    let clicks = 0
+    const press = (path: (readonly [number, number])[]) => {
+      desk.select([picture], project.document)
+      session.onClick(() => clicks++)
+      drag(body, (down) => moveClips(down, clip(picture)), path, { ctrlKey: true })
+    }
+    press([
+      [150, y],
+      [150, y],
+    ])
+    expect(clicks).toBe(1)
+    press([
+      [150, y],
+      [170, y],
+      [200, y],
+    ])
+    expect([clicks, frames('Picture 1')[0]![0]]).toEqual([1, 15])
+    // The next press is one of its own.
+    drag(body, (down) => moveClips(down, clip(picture)), [
+      [200, y],
+      [200, y],
+    ])
+    expect(clicks).toBe(1)
+  })
+
   it('say beforehand what letting go would do, and do nothing on Escape or a mere press', async () => {
     const { pair, frames, move, middle, session, project } = await timeline()
     const [picture] = pair(10, 20)

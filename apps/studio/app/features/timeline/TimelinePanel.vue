@@ -55,7 +55,8 @@ const rows = computed(() => (project.document && project.reelId ? rowsOf(project
 const lanes = computed(() => (project.document ? trackClips(project.document) : new Map<string, Clip[]>()))
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
 const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
-const session = useDragSession(body)
+const lowest = () => Math.max(0, rowsHeight(rows.value) - height.value + 24)
+const session = useDragSession(body, lowest)
 const drag = useTimelineDrag(session, rows)
 const trims = useTrimDrag(session)
 const palette = readPalette()
@@ -177,12 +178,17 @@ function press(event: PointerEvent): void {
   if (event.button !== 0 || !project.document) return
   const clip = clipUnder(event)
   closeMenu()
+  session.onClick(null)
   if (!clip) {
     if (!event.shiftKey) desk.select([], null)
     return drag.rubberBand(event)
   }
-  if (event.shiftKey || event.ctrlKey || event.metaKey) return desk.toggle(clip.id, project.document)
-  if (!desk.selection.has(clip.id)) desk.select([clip.id], project.document)
+  // One more is selected at once; one that was is left out only by a click: a drag with these keys moves them all.
+  const several = event.shiftKey || event.ctrlKey || event.metaKey
+  const selected = desk.selection.has(clip.id)
+  if (!selected && several) desk.toggle(clip.id, project.document)
+  else if (!selected) desk.select([clip.id], project.document)
+  session.onClick(several && selected ? () => desk.toggle(clip.id, project.document!) : null)
   if (project.document.tracks[clip.trackId]?.locked)
     return notices.say(`${project.document.tracks[clip.trackId]!.name} is locked.`)
   const edge = edgeAt(clip, session.local(event).x)
@@ -218,8 +224,7 @@ function wheel(event: WheelEvent): void {
   const down = event.shiftKey ? 0 : event.deltaY
   if (sideways)
     desk.scroll = Math.max(0, desk.scroll + Math.round((sideways / desk.pixelsPerSecond) * TICKS_PER_SECOND))
-  if (down)
-    desk.scrollY = Math.min(Math.max(0, desk.scrollY + down), Math.max(0, rowsHeight(rows.value) - height.value + 24))
+  if (down) desk.scrollY = Math.min(Math.max(0, desk.scrollY + down), lowest())
 }
 useEventListener(body, 'wheel', wheel, { passive: false })
 

@@ -19,8 +19,11 @@ export interface DragLabel {
   y: number
 }
 
-/** What every drag on the timeline shares: what is shown while it lasts, sticking, scrolling at the edges, Escape. */
-export function useDragSession(body: Ref<HTMLElement | null>) {
+/**
+ * What every drag on the timeline shares: what is shown while it lasts, sticking, scrolling at the edges, Escape.
+ * @param lowest how far down the rows can be scrolled, in pixels
+ */
+export function useDragSession(body: Ref<HTMLElement | null>, lowest: () => number = () => 0) {
   const desk = useDesk()
   const player = usePlayer()
   const ghosts = shallowRef<readonly GhostClip[]>([])
@@ -55,19 +58,29 @@ export function useDragSession(body: Ref<HTMLElement | null>) {
     return found?.by ?? 0
   }
 
+  /** What a press does that is let go where it was pressed; for the next drag only. */
+  let clicked: (() => void) | null = null
+  const onClick = (run: (() => void) | null) => void (clicked = run)
+
+  /** How far beyond an edge of so many pixels a place is, 60 pixels at most. */
+  const beyond = (place: number, size: number, edge: number) =>
+    Math.max(-60, Math.min(60, place < edge ? place - edge : place > size - edge ? place - size + edge : 0))
+
   /** Follows the pointer until it is let go; scrolls at the edges, gives up on Escape. */
   function follow(down: PointerEvent, move: (event: PointerEvent) => void, done: (event: PointerEvent) => void): void {
     let last = down
     let begun = false
+    const click = clicked
+    clicked = null
     const scroll = setInterval(() => {
       if (!begun) return
-      const { x } = local(last)
-      const over = x < 24 ? x - 24 : x > desk.timelineWidth - 24 ? x - desk.timelineWidth + 24 : 0
-      if (over === 0) return
-      desk.scroll = Math.max(
-        0,
-        desk.scroll + Math.round((Math.max(-60, Math.min(60, over)) / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4),
-      )
+      const { x, y } = local(last)
+      const across = beyond(x, desk.timelineWidth, 24)
+      const down = beyond(y, body.value?.clientHeight ?? Infinity, 12)
+      const top = Math.max(0, Math.min(lowest(), desk.scrollY + Math.round(down * 0.3)))
+      if (across === 0 && top === desk.scrollY) return
+      desk.scroll = Math.max(0, desk.scroll + Math.round((across / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4))
+      desk.scrollY = top
       move(last)
     }, 30)
     pointerDrag(down, {
@@ -77,7 +90,7 @@ export function useDragSession(body: Ref<HTMLElement | null>) {
         last = event
         move(event)
       },
-      done: (event, moved) => moved && done(event),
+      done: (event, moved) => (moved ? done(event) : click?.()),
       end() {
         clearInterval(scroll)
         clear()
@@ -86,7 +99,7 @@ export function useDragSession(body: Ref<HTMLElement | null>) {
     })
   }
 
-  return { ghosts, bad, lifted, changed, band, label, snapLine, clear, local, stick, follow }
+  return { ghosts, bad, lifted, changed, band, label, snapLine, clear, local, stick, onClick, follow }
 }
 
 export type DragSession = ReturnType<typeof useDragSession>
