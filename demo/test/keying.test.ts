@@ -51,6 +51,7 @@ function keyed(pixels: ArrayLike<number>, settings: Record<string, never | numbe
   const picture = Picture.rgba(engine, width, height)
   picture.bytes().set(pixels)
   const compositor = new Compositor(engine)
+  compositor.inspecting = true
   const layer = {
     ...{ kind: 'picture' as const, assetId: 'a', time: 0, width, height, alpha: true, opacity: 1 },
     ...{ matrix: [1, 0, 0, 1, 0, 0] as const },

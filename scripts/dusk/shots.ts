@@ -104,6 +104,8 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(2500)
     await shot('source')
     await page.getByRole('button', { name: 'Back to the reel' }).click()
+    // The clip is selected still, with its keyframes beneath the timeline.
+    await page.locator('body').press('Escape')
     await page.getByRole('button', { name: 'Storyboard' }).click()
     await page.waitForTimeout(1500)
     await shot('storyboard')

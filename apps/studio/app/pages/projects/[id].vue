@@ -101,7 +101,7 @@ function started(): void {
 </script>
 
 <template>
-  <div class="flex h-full flex-col">
+  <div class="flex h-full flex-col overflow-clip">
     <div v-if="project.missing" class="m-auto text-center">
       <p class="text-lg">{{ project.missing }}</p>
       <NuxtLink to="/" class="mt-4 inline-block text-ember">Back to the projects</NuxtLink>
