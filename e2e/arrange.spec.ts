@@ -80,6 +80,10 @@ test('a source is watched, marked, kept as subclips and put into the reel in eve
   await page.getByRole('button', { name: /^colours\.mp4, video/ }).dblclick()
   await expect(ribbon).toContainText('Source')
   await expect(ribbon).toContainText('colours.mp4')
+  // Nothing reaches beyond the window, so that nothing can be scrolled out of it.
+  expect(
+    await page.evaluate(() => [document.documentElement, document.body].map((one) => one.scrollWidth - innerWidth)),
+  ).toEqual([0, 0])
   await position(page, '2s')
   await page.keyboard.press('i')
   await position(page, '3.96s')

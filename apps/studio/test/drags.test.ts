@@ -6,12 +6,14 @@ import { useTimelineDrag } from '~/features/timeline/useTimelineDrag'
 import { useTrimDrag } from '~/features/timeline/useTrimDrag'
 import { useViewerDrag } from '~/features/viewer/useViewerDrag'
 import { rowsOf } from '~/features/timeline/layout'
-import { outlineOf } from '~/features/timeline/outlines'
+import { boundsOf, outlineOf, type Outline } from '~/features/timeline/outlines'
 import { openDesk } from './tools/desk'
 import { dragOn, escape, placed, pointer, type Keys } from './tools/pointer'
 import { SECOND } from './tools/server'
 
 const frame = SECOND / 30
+
+const boxOf = (outline: Outline) => () => boundsOf(outline)
 
 /** A place on screen at which things are dragged. */
 function surface(): HTMLElement {
@@ -415,20 +417,20 @@ describe('drags on the picture', () => {
   it('move a picture in reel pixels, stick to the middle, and keep to one direction with Shift', async () => {
     const { act, clip, outline } = await viewer()
     const others = [] as never[]
-    drag(on, (down) => act.move(down, outline(), [outline()], others), [
+    drag(on, (down) => act.move(down, boxOf(outline()), [outline()], others), [
       [400, 300],
       [500, 340],
     ])
     expect(clip().params.position).toEqual([200, 80])
     // Three pixels from the middle it goes there; Control lets it be.
-    drag(on, (down) => act.move(down, outline(), [outline()], others), [
+    drag(on, (down) => act.move(down, boxOf(outline()), [outline()], others), [
       [500, 340],
       [403, 300],
     ])
     expect(clip().params.position).toEqual([0, 0])
     drag(
       on,
-      (down) => act.move(down, outline(), [outline()], others),
+      (down) => act.move(down, boxOf(outline()), [outline()], others),
       [
         [400, 300],
         [403, 300],
@@ -438,7 +440,7 @@ describe('drags on the picture', () => {
     expect(clip().params.position).toEqual([6, 0])
     drag(
       on,
-      (down) => act.move(down, outline(), [outline()], others),
+      (down) => act.move(down, boxOf(outline()), [outline()], others),
       [
         [400, 300],
         [500, 330],
@@ -453,7 +455,7 @@ describe('drags on the picture', () => {
     const steps = project.history.done.length
     drag(
       on,
-      (down) => act.move(down, outline(), [outline()], []),
+      (down) => act.move(down, boxOf(outline()), [outline()], []),
       [
         [400, 300],
         [480, 300],
@@ -579,7 +581,7 @@ describe('drags on the picture', () => {
     player.seek(20 * frame)
     drag(
       on,
-      (down) => act.move(down, outline(), [outline()], []),
+      (down) => act.move(down, boxOf(outline()), [outline()], []),
       [
         [400, 300],
         [400, 350],

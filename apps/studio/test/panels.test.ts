@@ -15,7 +15,7 @@ import { rowsOf } from '~/features/timeline/layout'
 import { useTitles } from '~/features/titles/titlesStore'
 import { called } from './tools/fields'
 import { openDesk } from './tools/desk'
-import { dragOn, escape, placed } from './tools/pointer'
+import { dragOn, escape, placed, pointer } from './tools/pointer'
 import { CARD, SECOND } from './tools/server'
 
 const frame = SECOND / 30
@@ -626,9 +626,47 @@ describe('a title without words', () => {
     await new Promise((resolve) => setTimeout(resolve))
     for (const clientX of [476, 480, 484]) {
       studio.desk.select([], null)
-      await frame.trigger('pointerdown', { clientX, clientY: 270, button: 0 })
+      frame.element.dispatchEvent(pointer('pointerdown', [clientX, 270]))
+      document.body.dispatchEvent(pointer('pointerup', [clientX, 270]))
       expect([...studio.desk.selection], `pressed at ${clientX}`).toEqual([id])
     }
+  })
+})
+
+describe('a title dragged before its words are measured', () => {
+  it.each(['never', 'meanwhile'])('sticks by its middle, and by its own box once that is there: %s', async (when) => {
+    const studio = await openDesk()
+    const answer = await studio.player.titleLayout()
+    const box = (left: number, width: number) => ({
+      ...answer,
+      measure: { ...answer.measure, left, top: 500, width, height: 80 },
+    })
+    // The empty title was measured; the answer for its words is on its way.
+    let settle = () => {}
+    studio.player.titleLayout = () => Promise.resolve(box(960, 0))
+    const overlay = studio.show(
+      ViewerOverlay,
+      { width: 960, height: 540, scale: 0.5, mode: 'place' },
+      { global: { stubs: { TitleCaret: true } } },
+    )
+    const frame = overlay.find('[data-testid=viewer-overlay]')
+    placed(frame.element, new DOMRect(0, 0, 960, 540))
+    await frame.trigger('dblclick', { clientX: 480, clientY: 270 })
+    const id = useTitles().editing!
+    useTitles().editing = null
+    await new Promise((resolve) => setTimeout(resolve))
+    studio.player.titleLayout = () => new Promise((resolve) => (settle = () => resolve(box(560, 800))))
+    studio.project.perform({ type: 'setTitle', clipIds: [id], set: { text: 'Lantern night' } })
+    await new Promise((resolve) => setTimeout(resolve))
+    frame.element.dispatchEvent(pointer('pointerdown', [480, 270]))
+    document.body.dispatchEvent(pointer('pointermove', [400, 300]))
+    if (when === 'meanwhile') settle()
+    await new Promise((resolve) => setTimeout(resolve))
+    // Three screen pixels beside the left third: the nearest line for the middle, not for an edge of no words.
+    document.body.dispatchEvent(pointer('pointermove', [323, 330]))
+    document.body.dispatchEvent(pointer('pointerup', [323, 330]))
+    const [x] = (studio.project.document!.clips[id]!.params.position as [number, number]) ?? [0]
+    expect(x).toBeCloseTo(640 - 960, 1)
   })
 })
 

@@ -5,7 +5,7 @@ import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useCellDrop } from './useCellDrop'
 import { useGenerated } from '~/features/titles/useGenerated'
 import { useViewerDrag } from './useViewerDrag'
-import { covers, outlineOf, outlinesAt, type Outline } from '~/features/timeline/outlines'
+import { boundsOf, covers, outlineOf, outlinesAt, type Outline } from '~/features/timeline/outlines'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useTitles } from '~/features/titles/titlesStore'
@@ -133,10 +133,20 @@ function press(event: PointerEvent): void {
   const together = seen.value.filter(({ clip }) => desk.selection.has(clip.id) && !locked(clip))
   drag.move(
     event,
-    found,
+    () => stickingBox(found),
     together,
     seen.value.filter((other) => !together.includes(other)),
   )
+}
+
+/** What sticks to guide lines: the box of a picture. Of words that are not measured yet only their middle is known. */
+function stickingBox(found: Outline): ReturnType<typeof boundsOf> {
+  const clip = project.document?.clips[found.clip.id]
+  const now = clip && outlineOf(project.document!, clip, playhead.tick.value, words.boxes.value)
+  const { left, right, top, bottom } = boundsOf(now || found)
+  if (clip?.kind !== 'title' || words.known(clip)) return { left, right, top, bottom }
+  const [x, y] = [(left + right) / 2, (top + bottom) / 2]
+  return { left: x, right: x, top: y, bottom: y }
 }
 
 /** A double click on words types in them; on the empty picture it begins a new title there. */

@@ -80,12 +80,20 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
-  /** Moves clips; the one that is held sticks to guide lines. */
-  function move(down: PointerEvent, held: Outline, together: readonly Outline[], others: readonly Outline[]): void {
+  /**
+   * Moves clips; the one that is held sticks to guide lines.
+   * @param held its box at the moment, as it was before the drag: words may only be measured while it lasts
+   */
+  function move(
+    down: PointerEvent,
+    held: () => ReturnType<typeof boundsOf>,
+    together: readonly Outline[],
+    others: readonly Outline[],
+  ): void {
     const format = project.reel!.format
     const guides = guideLines(format, others)
-    const box = boundsOf(held)
     follow(down, (event) => {
+      const box = held()
       let [dx, dy] = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
       if (event.shiftKey) [dx, dy] = Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy]
       lines.value = []
