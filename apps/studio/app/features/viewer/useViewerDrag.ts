@@ -16,7 +16,7 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
-import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
+import { at, type boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { tried } from '~/features/project/tried'
