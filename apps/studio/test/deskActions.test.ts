@@ -77,6 +77,9 @@ describe('cutting', () => {
       [0, 10],
       [10, 50],
     ])
+    act.split()
+    expect(studio.said()).toContain('nothing to cut here')
+    expect(studio.frames('Picture 1')).toHaveLength(2)
     act.split(true)
     expect(studio.frames('Picture 1')).toHaveLength(3)
     useAim().toggle(laid('Music'))

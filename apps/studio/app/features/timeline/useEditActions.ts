@@ -64,6 +64,9 @@ export function useEditActions() {
     const ids = chosen.length > 0 ? chosen.map((clip) => clip.id) : onTracks(wanted)
     const linked =
       chosen.length > 0 && !desk.linked ? ids : withLinked(document, ids).filter((id) => isUnder(document.clips[id]!))
+    // An aim is kept: what lies elsewhere is not cut because there is nothing here.
+    if (!everything && aimed.length > 0 && linked.length === 0)
+      return notices.say('There is nothing to cut here on the tracks that are aimed at.')
     const clipIds = everything || linked.length === 0 ? null : [...linked]
     project.perform({ type: 'split', reelId: project.reelId, at, clipIds })
   }
