@@ -2,9 +2,10 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { chromium, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import type { CommandInput } from '@dusk/timeline'
 import { parts, Studio } from '../e2e/tools/api'
+import { openBrowser } from '../scripts/dusk/browser'
 import { buildStudio } from '../scripts/dusk/build'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
 import { table } from './table'
@@ -36,17 +37,7 @@ export async function measureDesk(
   const studio = startStudio(env)
   await waitFor(`${origin}/api/health`, studio)
   const worker = startWorker(env)
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--autoplay-policy=no-user-gesture-required',
-      '--js-flags=--expose-gc',
-    ],
-  })
+  const browser = await openBrowser('--js-flags=--expose-gc')
   const page = await browser.newPage({ viewport })
   const errors: string[] = []
   page.on('console', (message) => message.type() === 'error' && errors.push(message.text()))

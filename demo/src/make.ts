@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process'
 import { once } from 'node:events'
 import { mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { BT709_ARGS } from '@dusk/media'
 import { EFFECTS } from './audio/effects'
 import { nightSong } from './audio/music'
 import { keeperSpeech } from './audio/speech'
@@ -83,16 +84,7 @@ export async function makeClip(scene: Scene, folder: string, progress: (frames: 
     '18',
     '-g',
     '60',
-    '-pix_fmt',
-    'yuv420p',
-    '-colorspace',
-    'bt709',
-    '-color_primaries',
-    'bt709',
-    '-color_trc',
-    'bt709',
-    '-color_range',
-    'tv',
+    ...BT709_ARGS,
     '-threads',
     '2',
     '-movflags',

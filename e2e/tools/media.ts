@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { BT709_ARGS } from '@dusk/media'
 
 /** Runs ffmpeg. */
 export function ffmpeg(...args: string[]): Buffer {
@@ -12,19 +13,6 @@ export function ffmpeg(...args: string[]): Buffer {
 export function folder(): string {
   return mkdtempSync(join(tmpdir(), 'dusk-e2e-'))
 }
-
-export const BT709 = [
-  '-pix_fmt',
-  'yuv420p',
-  '-colorspace',
-  'bt709',
-  '-color_primaries',
-  'bt709',
-  '-color_trc',
-  'bt709',
-  '-color_range',
-  'tv',
-]
 
 /** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */
 export function flashAndBeep(path: string): string {
@@ -45,7 +33,7 @@ export function flashAndBeep(path: string): string {
     'veryfast',
     '-crf',
     '16',
-    ...BT709,
+    ...BT709_ARGS,
     '-c:a',
     'aac',
     '-b:a',
@@ -74,7 +62,7 @@ export function colourBars(path: string): string {
     'veryfast',
     '-crf',
     '16',
-    ...BT709,
+    ...BT709_ARGS,
     '-c:a',
     'aac',
     path,

@@ -1,7 +1,7 @@
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { chromium } from '@playwright/test'
 import { TICKS_PER_SECOND } from '@dusk/timeline'
+import { openBrowser } from './browser'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import { ROOT, type Options } from './options'
@@ -19,18 +19,7 @@ export async function run(options: Options): Promise<void> {
   const studio = startStudio(env)
   await waitFor(`${origin}/api/health`, studio)
   const worker = startWorker(env)
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--autoplay-policy=no-user-gesture-required',
-      '--use-fake-device-for-media-stream',
-      '--use-fake-ui-for-media-stream',
-    ],
-  })
+  const browser = await openBrowser('--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream')
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   /** Waits until the viewer shows a picture; with `tick`, that one. */
   const shown = (tick: number | null) =>

@@ -1,6 +1,7 @@
 // Box blur of premultiplied RGBA with running sums; three passes come close to a Gaussian (Wells, IEEE PAMI-8, 1986).
 
 import { held, loadTwo, storeTwo } from './pixel'
+import { weight, with2 } from './weights'
 
 /** One line of `n` pixels, `step` bytes apart, averaged over 2·radius + 1; edge pixels repeat. */
 // @ts-ignore: decorator
@@ -64,25 +65,11 @@ export function blurColumns(src: usize, dst: usize, w: i32, h: i32, radius: i32,
 }
 
 /** A weight of a symmetric filter, 15 bits, in all lanes. */
-// @ts-ignore: decorator
-@inline
-function weight(weights: usize, k: i32): v128 {
-  return held(i16x8.splat(load<i16>(weights + <usize>k * 2)))
-}
-
 /** Two pixels as whole numbers. */
 // @ts-ignore: decorator
 @inline
 function bytesOf(p: usize): v128 {
   return v128.load8x8_u(p)
-}
-
-/** A sum with what a neighbour on each side comes to, in 8.7 fixed point. */
-// @ts-ignore: decorator
-@inline
-function with2(sum: v128, before: v128, after: v128, by: v128): v128 {
-  // The mean of the two with its half kept: the sum, one bit less to the left.
-  return i16x8.add_sat_s(sum, i16x8.q15mulr_sat_s(i16x8.shl(i16x8.add(before, after), 6), by))
 }
 
 /**

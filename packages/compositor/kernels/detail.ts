@@ -1,6 +1,7 @@
 // Fine detail drawn sharper: luma goes away from a blurred copy of itself and takes the colours along, so that edges
 // get no coloured seams.
 import { channel, held, loadFour, lumaOf } from './pixel'
+import { weight, with2 } from './weights'
 
 /** Luma of pixels, a byte each. */
 export function lumaPlane(src: usize, plane: usize, n: i32): void {
@@ -19,20 +20,7 @@ export function lumaPlane(src: usize, plane: usize, n: i32): void {
   }
 }
 
-// @ts-ignore: decorator
-@inline
-function weight(weights: usize, k: i32): v128 {
-  return held(i16x8.splat(load<i16>(weights + <usize>k * 2)))
-}
-
-/** A sum with what eight values on each side come to; 8.7 fixed point. */
-// @ts-ignore: decorator
-@inline
-function with2(sum: v128, before: v128, after: v128, by: v128): v128 {
-  return i16x8.add_sat_s(sum, i16x8.q15mulr_sat_s(i16x8.shl(i16x8.add(before, after), 6), by))
-}
-
-/** The same for values that are in 8.7 fixed point already. */
+/** {@link with2} for values that are in 8.7 fixed point already. */
 // @ts-ignore: decorator
 @inline
 function withFine(sum: v128, before: v128, after: v128, by: v128): v128 {

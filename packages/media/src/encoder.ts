@@ -13,6 +13,20 @@ export interface PictureEncoding {
   preset: 'ultrafast' | 'veryfast' | 'fast' | 'medium' | 'slow'
 }
 
+/** ffmpeg's arguments for 8-bit 4:2:0 pictures in BT.709, limited range, tagged as such. */
+export const BT709_ARGS: readonly string[] = [
+  '-pix_fmt',
+  'yuv420p',
+  '-colorspace',
+  'bt709',
+  '-color_primaries',
+  'bt709',
+  '-color_trc',
+  'bt709',
+  '-color_range',
+  'tv',
+]
+
 /** Threads are pinned: another number gives other bytes, and chunks from several machines are joined. */
 const X264_THREADS = 3
 
@@ -34,17 +48,27 @@ export function x264Args({ crf, preset, rate }: PictureEncoding): string[] {
     String(second * 5),
     '-flags',
     '+cgop',
-    '-pix_fmt',
-    'yuv420p',
-    '-colorspace',
-    'bt709',
-    '-color_primaries',
-    'bt709',
-    '-color_trc',
-    'bt709',
-    '-color_range',
-    'tv',
+    ...BT709_ARGS,
   ]
+}
+
+/** Starts ffmpeg to be fed through its input. `done` settles when it has ended, or rejects with its own words. */
+function startEncoder(args: string[]): { child: ChildProcess; done: Promise<void> } {
+  const child = startTool('ffmpeg', args, 'pipe')
+  child.stdin!.on('error', () => {})
+  child.stdout!.resume()
+  return { child, done: ended(child, 'ffmpeg', tail(child.stderr!)) }
+}
+
+/** Writes to an encoder; settles when the bytes may be used again. */
+function feed(child: ChildProcess, done: Promise<void>, bytes: Uint8Array): Promise<void> {
+  return new Promise((resolve, reject) => {
+    child.stdin!.write(bytes, (error) => {
+      if (!error) return resolve()
+      // The pipe only says that it broke; the encoder's own words say why.
+      done.then(() => reject(error), reject)
+    })
+  })
 }
 
 /** Encodes frames as they come to a closed MPEG-TS chunk. */
@@ -84,10 +108,7 @@ export class ChunkEncoder {
       'mpegts',
       out,
     ]
-    this.child = startTool('ffmpeg', args, 'pipe')
-    this.child.stdin!.on('error', () => {})
-    this.child.stdout!.resume()
-    this.done = ended(this.child, 'ffmpeg', tail(this.child.stderr!))
+    ;({ child: this.child, done: this.done } = startEncoder(args))
     this.done.catch((error: Error) => (this.failure = error))
   }
 
@@ -95,13 +116,7 @@ export class ChunkEncoder {
   write(planes: Uint8Array): Promise<void> {
     if (this.failure) return Promise.reject(this.failure)
     this.frames++
-    return new Promise((resolve, reject) => {
-      this.child.stdin!.write(planes, (error) => {
-        if (!error) return resolve()
-        // The pipe only says that it broke; the encoder's own words say why.
-        this.done.then(() => reject(error), reject)
-      })
-    })
+    return feed(this.child, this.done, planes)
   }
 
   /** Says that the last frame was written, and waits for the file. */
@@ -156,21 +171,13 @@ export class SoundEncoder {
       'mp4',
       out,
     ]
-    this.child = startTool('ffmpeg', args, 'pipe')
-    this.child.stdin!.on('error', () => {})
-    this.child.stdout!.resume()
-    this.done = ended(this.child, 'ffmpeg', tail(this.child.stderr!))
+    ;({ child: this.child, done: this.done } = startEncoder(args))
     this.done.catch(() => {})
   }
 
   /** @param block interleaved stereo */
   write(block: Float32Array): Promise<void> {
-    return new Promise((resolve, reject) => {
-      this.child.stdin!.write(new Uint8Array(block.buffer, block.byteOffset, block.byteLength), (error) => {
-        if (!error) return resolve()
-        this.done.then(() => reject(error), reject)
-      })
-    })
+    return feed(this.child, this.done, new Uint8Array(block.buffer, block.byteOffset, block.byteLength))
   }
 
   async finish(): Promise<void> {

@@ -150,9 +150,9 @@ export function applyCommand(project: Project, command: Command, seed: string): 
   const kind = COMMANDS[command.type] as unknown as CommandKind
   kind.apply(edit, command as never)
   settle(edit)
-  holdRules(edit)
   const changes = edit.changes()
   const patches = patchesOf(changes, { from: project.name, to: edit.name })
+  holdRules(edit, patches)
   return { project: edit.finish(), changes, patches }
 }
 

@@ -9,7 +9,11 @@ export interface Change<K extends EntityKind = EntityKind> {
   id: string
   before: Entity<K> | null
   after: Entity<K> | null
+  /** Known to be moved in time and nothing else: thousands of clips need not be compared field by field. */
+  moved?: boolean
 }
+
+const byStart = (a: Clip, b: Clip) => a.start - b.start
 
 /**
  * One change of a document in the making. Reads see what was written so far; the document given in is never touched.
@@ -21,6 +25,10 @@ export class Edit {
   private renamed: string | null = null
   /** Tracks whose clips differ from the base, with the list as it stands where that was asked for since. */
   private readonly lanes = new Map<string, readonly Clip[] | null>()
+  /** Ids of clips written by track, among them those that have left it since. */
+  private readonly writtenOn = new Map<string, Set<string>>()
+  /** Clips of the base that were moved in time alone. */
+  private readonly moved = new Set<Entity<EntityKind>>()
   private counter = 0
 
   /**
@@ -48,8 +56,8 @@ export class Edit {
   }
 
   get<K extends EntityKind>(kind: K, id: string): Entity<K> | undefined {
-    const overlay = this.written.get(kind)
-    if (overlay?.has(id)) return (overlay.get(id) ?? undefined) as Entity<K> | undefined
+    const written = this.written.get(kind)?.get(id)
+    if (written !== undefined) return (written ?? undefined) as Entity<K> | undefined
     return this.base[kind][id] as Entity<K> | undefined
   }
 
@@ -87,7 +95,15 @@ export class Edit {
   private touch(clipId: string, trackId?: string): void {
     const old = this.get('clips', clipId)
     if (old) this.lanes.set(old.trackId, null)
-    if (trackId) this.lanes.set(trackId, null)
+    if (!trackId) return
+    this.lanes.set(trackId, null)
+    this.writtenIds(trackId).add(clipId)
+  }
+
+  private writtenIds(trackId: string): Set<string> {
+    let ids = this.writtenOn.get(trackId)
+    if (!ids) this.writtenOn.set(trackId, (ids = new Set()))
+    return ids
   }
 
   private overlay(kind: EntityKind) {
@@ -115,8 +131,11 @@ export class Edit {
     if (known) return known
     const written = this.written.get('clips')!
     const lane = base.filter((clip) => !written.has(clip.id))
-    for (const clip of written.values()) if (clip && (clip as Clip).trackId === trackId) lane.push(clip as Clip)
-    lane.sort((a, b) => a.start - b.start)
+    for (const id of this.writtenOn.get(trackId) ?? []) {
+      const clip = written.get(id) as Clip | null
+      if (clip?.trackId === trackId) lane.push(clip)
+    }
+    lane.sort(byStart)
     this.lanes.set(trackId, lane)
     return lane
   }
@@ -126,6 +145,21 @@ export class Edit {
     const found: Clip[] = []
     for (const clip of this.all('clips')) if (clip.link === link) found.push(clip)
     return found
+  }
+
+  /** Moves clips of one track in time, by ticks: what pushes and close-ups do to thousands of them. */
+  shiftClips(trackId: string, moves: (clip: Clip) => boolean, by: number): void {
+    const overlay = this.overlay('clips')
+    const ids = this.writtenIds(trackId)
+    const lane = this.clipsOn(trackId).map((clip) => {
+      if (!moves(clip)) return clip
+      const moved: Clip = { ...clip, start: clip.start + by }
+      if (this.base.clips[clip.id] === clip) this.moved.add(moved)
+      overlay.set(clip.id, moved)
+      ids.add(clip.id)
+      return moved
+    })
+    this.lanes.set(trackId, lane.sort(byStart))
   }
 
   /** Writes part of a clip. */
@@ -146,7 +180,8 @@ export class Edit {
       if (!overlay) continue
       for (const [id, after] of overlay) {
         const before = (this.base[kind][id] ?? null) as Entity<EntityKind> | null
-        if (before !== after) changes.push({ kind, id, before, after })
+        if (before === after) continue
+        changes.push({ kind, id, before, after, moved: after !== null && this.moved.has(after) })
       }
     }
     return changes

@@ -147,8 +147,7 @@ export function openGap(
   for (const lane of lanes) {
     const shift = quantise(edit, lane, by)
     const from = quantise(edit, lane, at) - (lane.id === track.id ? 0 : hair)
-    for (const clip of edit.clipsOn(lane.id))
-      if (clip.start >= from || whole.has(clip.id)) edit.patchClip(clip.id, { start: clip.start + shift })
+    edit.shiftClips(lane.id, (clip) => clip.start >= from || whole.has(clip.id), shift)
   }
   if (scope !== 'track') shiftMarkers(edit, track.reelId, at, at, by)
 }
@@ -200,7 +199,7 @@ export function closeRange(
         )
       edit.patchClip(clip.id, sliceClip(clip, clip.start, lands))
     }
-    for (const clip of moving) edit.patchClip(clip.id, { start: clip.start - shift })
+    edit.shiftClips(lane.id, moves, -shift)
   }
   if (scope !== 'track') shiftMarkers(edit, track.reelId, from, to, -by)
 }

@@ -4,6 +4,7 @@ import { defineRule } from './rule'
 export const markers = defineRule({
   name: 'marker',
   about: ['markers', 'subclips'],
+  time: true,
   check(view, touched, broken) {
     for (const { id, reelId, clipId, at } of touched.of(view, 'markers')) {
       if ((reelId === null) === (clipId === null)) broken('A marker lies on one thing, a reel or a clip.', id)

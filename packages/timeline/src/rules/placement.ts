@@ -7,6 +7,7 @@ import { clipsConcerned, defineRule } from './rule'
 export const bounds = defineRule({
   name: 'limit',
   about: ['clips'],
+  time: true,
   check(view, touched, broken) {
     for (const clip of touched.of(view, 'clips')) {
       if (clip.start < 0) broken('A clip can’t begin before the start of the reel.', clip.id)
@@ -20,6 +21,7 @@ export const bounds = defineRule({
 export const grid = defineRule({
   name: 'grid',
   about: ['clips', 'tracks', 'reels'],
+  time: true,
   check(view, touched, broken) {
     for (const clip of clipsConcerned(view, touched)) {
       const track = view.get('tracks', clip.trackId)
@@ -45,6 +47,7 @@ export const grid = defineRule({
 export const overlap = defineRule({
   name: 'overlap',
   about: ['clips'],
+  time: true,
   check(view, touched, broken) {
     const tracks = new Set<string>()
     for (const clip of touched.of(view, 'clips')) tracks.add(clip.trackId)

@@ -7,6 +7,7 @@ import { defineRule, type RuleView, type Touched } from './rule'
 export const transitions = defineRule({
   name: 'transition',
   about: ['transitions', 'clips', 'tracks', 'reels'],
+  time: true,
   check(view, touched, broken) {
     const taken = new Map<string, number>()
     const edges = new Set<string>()

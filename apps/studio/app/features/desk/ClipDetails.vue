@@ -158,20 +158,13 @@ function typeTime(field: TimeField, event: Event): void {
 
 <template>
   <div>
-    <header class="flex items-baseline gap-2 border-b border-line pb-2">
-      <input
-        class="min-w-0 flex-1 truncate rounded-sm bg-transparent font-display text-lg font-semibold hover:bg-raised"
-        :value="clipName(reading(project.document!), first)"
-        maxlength="200"
-        aria-label="Name of the clip"
-        title="Click to name this clip"
-        @change="rename(($event.target as HTMLInputElement).value)"
-        @keydown.stop
-      />
-      <span class="ml-auto shrink-0 text-sm text-muted">{{
-        clips.length > 1 ? `${clips.length} clips` : kindWord
-      }}</span>
-    </header>
+    <DetailsHeading
+      :name="clipName(reading(project.document!), first)"
+      :what="clips.length > 1 ? `${clips.length} clips` : kindWord"
+      label="Name of the clip"
+      title="Click to name this clip"
+      @rename="rename"
+    />
     <section class="space-y-1.5 py-3">
       <label v-for="field in TIMES" :key="field.label" class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
         <span class="text-muted">{{ field.label }}</span>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Clip } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
-import { pictureStack } from './useEffectTarget'
+import { effectStack } from './useEffectTarget'
 import PictureStack from './PictureStack.vue'
 import QuickFix from './QuickFix.vue'
 
@@ -11,7 +11,7 @@ const props = defineProps<{ clip: Clip; time: number; go: (clipTime: number) => 
 const project = useProject()
 const sourceId = computed(() => {
   if (props.clip.kind !== 'media') return null
-  const own = pictureStack(project.document?.effects ?? {}, props.clip.assetId)
+  const own = effectStack('picture', project.document?.effects ?? {}, props.clip.assetId)
   return own.length > 0 ? props.clip.assetId : null
 })
 </script>

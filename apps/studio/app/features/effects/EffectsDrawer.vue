@@ -16,7 +16,11 @@ import { useEffectTarget } from './useEffectTarget'
 const project = useProject()
 const playhead = usePlayhead()
 const effects = useEffects()
-const target = useEffectTarget()
+const target = useEffectTarget('picture')
+/** Sources that the selected clips play. */
+const sources = computed(() => [
+  ...new Set(target.value.clips.flatMap((clip) => (clip.kind === 'media' ? [clip.assetId] : []))),
+])
 const scopes = useAction('scopes.show')
 const words = ref('')
 const family = ref('')
@@ -60,11 +64,11 @@ watchDebounced(
 )
 
 function use(tile: EffectTileEntry): void {
-  const { owner, ids, sources } = target.value
-  const everywhere = wholeSource.value && sources.length > 0
+  const { owner, ids } = target.value
+  const everywhere = wholeSource.value && sources.value.length > 0
   const done = project.perform({
     type: 'addEffects',
-    ...(everywhere ? { owner: 'asset', ownerIds: sources } : { owner, ownerIds: ids }),
+    ...(everywhere ? { owner: 'asset', ownerIds: sources.value } : { owner, ownerIds: ids }),
     effects: tile.effects.map((one) => ({ ...one, strength: Math.round((one.strength * strength.value) / 100) })),
   })
   if (done && !tile.own) effects.used(tile.id)
@@ -113,10 +117,10 @@ function use(tile: EffectTileEntry): void {
       <p class="text-sm text-muted">
         Goes on
         <span class="text-ivory">{{
-          wholeSource && target.sources.length > 0 ? `every piece of ${target.words}` : target.words
+          wholeSource && sources.length > 0 ? `every piece of ${target.words}` : target.words
         }}</span>; rest on one to see it move.
       </p>
-      <label v-if="target.sources.length > 0" class="flex h-6 items-center gap-2 text-sm">
+      <label v-if="sources.length > 0" class="flex h-6 items-center gap-2 text-sm">
         <input v-model="wholeSource" type="checkbox" class="accent-ember" /> On its source, in all reels
       </label>
     </header>

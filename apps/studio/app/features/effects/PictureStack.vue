@@ -9,7 +9,7 @@ import { useNotices } from '~/features/ui/noticesStore'
 import EffectTools from './EffectTools.vue'
 import { bareEffects, useEffects } from './effectsStore'
 import MaskList from './masks/MaskList.vue'
-import { pictureStack } from './useEffectTarget'
+import { effectStack } from './useEffectTarget'
 
 /** The picture effects of a clip, a track, a source or the reel. */
 const props = withDefaults(
@@ -26,7 +26,7 @@ const emit = defineEmits<{ go: [time: number] }>()
 const project = useProject()
 const notices = useNotices()
 const effects = useEffects()
-const stack = computed(() => pictureStack(project.document?.effects ?? {}, props.ownerId))
+const stack = computed(() => effectStack('picture', project.document?.effects ?? {}, props.ownerId))
 const kindOf = (effect: Effect) => pictureEffect(effect.kind)
 
 async function keepLook(): Promise<void> {

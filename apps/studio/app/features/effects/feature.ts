@@ -10,7 +10,7 @@ import EffectsDrawer from './EffectsDrawer.vue'
 import EffectsLayer from './EffectsLayer.vue'
 import { bareEffects, useEffects } from './effectsStore'
 import ReelEffects from './ReelEffects.vue'
-import { pictureStack, useEffectTarget } from './useEffectTarget'
+import { effectStack, useEffectTarget } from './useEffectTarget'
 
 /** What is done to pictures: colours, looks, blur, light, grain; where, by masks; and what it was before. */
 export const effects = defineFeature({
@@ -36,9 +36,9 @@ export const effects = defineFeature({
     const project = useProject()
     const store = useEffects()
     const notices = useNotices()
-    const target = useEffectTarget()
+    const target = useEffectTarget('picture')
     function copy(): void {
-      const stack = pictureStack(project.document?.effects ?? {}, target.value.ids[0]!)
+      const stack = effectStack('picture', project.document?.effects ?? {}, target.value.ids[0]!)
       if (stack.length === 0) return notices.say(`There are no effects on ${target.value.words}.`)
       store.copied = bareEffects(stack)
       notices.say(`Copied ${stack.length === 1 ? 'an effect' : `${stack.length} effects`} of ${target.value.words}.`)

@@ -79,17 +79,12 @@ async function findFile(event: Event): Promise<void> {
 
 <template>
   <div>
-    <header class="flex items-baseline gap-2 border-b border-line pb-2">
-      <input
-        class="min-w-0 flex-1 truncate rounded-sm bg-transparent font-display text-lg font-semibold hover:bg-raised"
-        :value="first.name"
-        maxlength="200"
-        aria-label="Name of the source"
-        @change="rename(($event.target as HTMLInputElement).value)"
-        @keydown.stop
-      />
-      <span class="shrink-0 text-sm text-muted">{{ assets.length > 1 ? `${assets.length} sources` : 'source' }}</span>
-    </header>
+    <DetailsHeading
+      :name="first.name"
+      :what="assets.length > 1 ? `${assets.length} sources` : 'source'"
+      label="Name of the source"
+      @rename="rename"
+    />
     <p v-if="state?.missing" class="mt-3 rounded-md border border-rose p-2 text-rose">
       The file of this source is missing from the data folder.
       <label class="mt-1 block cursor-pointer underline"

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { meterPart } from './meterPart'
 import { usePlayer } from './usePlayhead'
 
 /** How loud left and right are: 60 dB over the length of each bar. */
 const player = usePlayer()
 /** A peak as a part of the bar. */
-const part = (peak: number) => (peak > 0.001 ? Math.min(1, (20 * Math.log10(peak) + 60) / 60) : 0)
+const part = (peak: number) => Math.min(1, meterPart(peak))
 </script>
 
 <template>

@@ -9,7 +9,7 @@ import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
 import EffectPlot from './EffectPlot.vue'
 import { useSound } from './soundStore'
-import { soundStack } from './useSoundTarget'
+import { effectStack } from '~/features/effects/useEffectTarget'
 
 /** The sound effects of a clip, a track or the reel: switched, ordered, set, listened to without them. */
 const props = defineProps<{
@@ -27,7 +27,7 @@ const player = usePlayer()
 const notices = useNotices()
 const store = useSound()
 
-const stack = computed(() => soundStack(project.document?.effects ?? {}, props.ownerId))
+const stack = computed(() => effectStack('sound', project.document?.effects ?? {}, props.ownerId))
 const open = ref<string | null>(null)
 watch([open, () => props.heardOn], () => player.watchSpectrum(open.value ? props.heardOn : null), { immediate: true })
 onScopeDispose(() => player.watchSpectrum(null))

@@ -5,8 +5,9 @@ import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { keepSliderKeys } from '~/features/ui/sliderKeys'
 import { useDesk } from '~/features/timeline/deskStore'
+import GainSlider from './GainSlider.vue'
 import PeakMeter from './PeakMeter.vue'
-import { soundStack } from './useSoundTarget'
+import { effectStack } from '~/features/effects/useEffectTarget'
 
 /** What a widened head of a sound track has: its gain, its side, its effects, how loud it is now. */
 const props = defineProps<{ track: Track; height: number }>()
@@ -14,7 +15,7 @@ const project = useProject()
 const desk = useDesk()
 const player = usePlayer()
 const reading = computed(() => player.meters.value?.tracks[props.track.id] ?? null)
-const stack = computed(() => soundStack(project.document?.effects ?? {}, props.track.id))
+const stack = computed(() => effectStack('sound', project.document?.effects ?? {}, props.track.id))
 const panParam = TRACK_SOUND_PARAMS.find(({ key }) => key === 'pan')!
 const pan = computed(() => paramAt(panParam, props.track.params, player.tick.value) as number)
 </script>
@@ -22,24 +23,10 @@ const pan = computed(() => paramAt(panParam, props.track.params, player.tick.val
 <template>
   <div v-if="track.kind === 'sound'" class="flex h-full min-w-0 flex-1 flex-col justify-center gap-0.5 pr-2">
     <div class="flex items-center gap-2">
-      <input
-        type="range"
-        class="h-1 min-w-0 flex-1 accent-ember"
-        min="-48"
-        max="24"
-        step="0.5"
-        :value="track.gain"
-        :aria-label="`Gain of ${track.name}`"
-        :title="`Gain ${track.gain.toFixed(1)} dB. Double-click: 0 dB.`"
-        @change="
-          project.perform({
-            type: 'setTrack',
-            trackId: track.id,
-            set: { gain: Number(($event.target as HTMLInputElement).value) },
-          })
-        "
-        @dblclick="project.perform({ type: 'setTrack', trackId: track.id, set: { gain: 0 } })"
-        @keydown="keepSliderKeys"
+      <GainSlider
+        :gain="track.gain"
+        :label="`Gain of ${track.name}`"
+        @change="project.perform({ type: 'setTrack', trackId: track.id, set: { gain: $event } })"
       />
       <span class="w-9 text-right font-mono text-[9px] text-muted">{{ track.gain.toFixed(1) }}</span>
       <input

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
+import { meterPart } from '~/features/player/meterPart'
 import type { MeterReading } from '~/features/player/messages'
 
 /** A lying meter of two sides, 60 dB long: the mean as a band, peaks paler, the highest of late held. */
@@ -9,7 +10,7 @@ const FALL = 1.4
 const HOLD = 1500
 const MARKS = [-48, -36, -24, -12, -6, 0]
 
-const part = (peak: number) => (peak > 0.001 ? Math.min(1.05, (20 * Math.log10(peak) + 60) / 60) : 0)
+const part = (peak: number) => Math.min(1.05, meterPart(peak))
 const shown = ref({ left: 0, right: 0, rms: 0 })
 const held = ref({ at: 0, value: 0 })
 const clipped = ref(false)

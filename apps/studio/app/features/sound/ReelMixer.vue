@@ -2,12 +2,12 @@
 import { computed, ref, watch } from 'vue'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
-import { keepSliderKeys } from '~/features/ui/sliderKeys'
 import { useDesk } from '~/features/timeline/deskStore'
+import GainSlider from './GainSlider.vue'
 import PeakMeter from './PeakMeter.vue'
 import { useSound } from './soundStore'
 import { loudnessSentence, loudnessWords, useLoudness } from './useLoudness'
-import { soundStack } from './useSoundTarget'
+import { effectStack } from '~/features/effects/useEffectTarget'
 import type { Measured } from '~/features/player/mixTasks'
 
 /** The reel's row at the foot of the mixer: gain, meter, loudness now and as a whole, a sentence about it. */
@@ -18,7 +18,7 @@ const player = usePlayer()
 const store = useSound()
 const loudness = useLoudness()
 const whole = ref<Measured | null>(null)
-const stack = computed(() => soundStack(project.document?.effects ?? {}, project.reelId))
+const stack = computed(() => effectStack('sound', project.document?.effects ?? {}, project.reelId))
 /** The document that was measured: another one is another sound. */
 let measured: unknown = null
 const stale = computed(() => whole.value !== null && measured !== project.document)
@@ -56,24 +56,10 @@ async function measure(): Promise<void> {
     <div class="flex h-11 shrink-0 flex-col justify-center gap-0.5" :style="{ width: `${heads - 12}px` }">
       <div class="flex items-center gap-2">
         <span class="w-24 truncate text-sm font-semibold">Reel</span>
-        <input
-          type="range"
-          class="h-1 min-w-0 flex-1 accent-ember"
-          min="-48"
-          max="24"
-          step="0.5"
-          :value="project.reel.gain"
-          aria-label="Gain of the reel"
-          :title="`Gain ${project.reel.gain.toFixed(1)} dB. Double-click: 0 dB.`"
-          @change="
-            project.perform({
-              type: 'setReel',
-              reelId: project.reelId,
-              set: { gain: Number(($event.target as HTMLInputElement).value) },
-            })
-          "
-          @dblclick="project.perform({ type: 'setReel', reelId: project.reelId, set: { gain: 0 } })"
-          @keydown="keepSliderKeys"
+        <GainSlider
+          :gain="project.reel.gain"
+          label="Gain of the reel"
+          @change="project.perform({ type: 'setReel', reelId: project.reelId, set: { gain: $event } })"
         />
         <span class="w-12 text-right font-mono text-[10px] text-muted">{{ project.reel.gain.toFixed(1) }} dB</span>
         <button

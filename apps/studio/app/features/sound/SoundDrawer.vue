@@ -6,12 +6,12 @@ import { useProject } from '~/features/project/projectStore'
 import SoundTile from './SoundTile.vue'
 import { useSound } from './soundStore'
 import { useListening } from './useListening'
-import { useSoundTarget } from './useSoundTarget'
+import { useEffectTarget } from '~/features/effects/useEffectTarget'
 
 /** Every sound effect with its presets: heard while the pointer rests on one, put on by a click or a drag. */
 const project = useProject()
 const store = useSound()
-const target = useSoundTarget()
+const target = useEffectTarget('sound')
 const listening = useListening()
 void store.load()
 const words = ref('')

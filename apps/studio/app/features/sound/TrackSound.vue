@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { TRACK_SOUND_PARAMS, type Animated, type Track } from '@dusk/timeline'
+import { TRACK_SOUND_PARAMS, type Track } from '@dusk/timeline'
+import { useTrackParams } from '~/features/params/useTrackParams'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import EffectStack from './EffectStack.vue'
@@ -9,19 +9,12 @@ import EffectStack from './EffectStack.vue'
 const props = defineProps<{ track: Track }>()
 const project = useProject()
 const playhead = usePlayhead()
-const clips = computed(
-  () => Object.values(project.document!.clips).filter((clip) => clip.trackId === props.track.id).length,
-)
-const change = (set: Record<string, Animated | null>) =>
-  project.perform({ type: 'setTrackParams', trackId: props.track.id, set: set as never })
+const { clips, change } = useTrackParams(() => props.track)
 </script>
 
 <template>
   <div>
-    <header class="flex items-baseline gap-2 border-b border-line pb-2">
-      <h2 class="truncate font-display text-lg font-semibold">{{ track.name }}</h2>
-      <span class="ml-auto shrink-0 text-sm text-muted">track, {{ clips }} {{ clips === 1 ? 'clip' : 'clips' }}</span>
-    </header>
+    <DetailsHeading :name="track.name" :what="`track, ${clips}`" />
     <NumberField
       class="pt-3"
       label="Gain"

@@ -4,7 +4,7 @@ import { usePlayer } from '~/features/player/usePlayhead'
 import { useSource } from '~/features/player/sourceStore'
 import { useProject } from '~/features/project/projectStore'
 import { tried } from '~/features/project/tried'
-import type { SoundTarget } from './useSoundTarget'
+import type { EffectTarget } from '~/features/effects/useEffectTarget'
 
 /** Milliseconds that a pointer has to rest before something is heard. */
 const REST = 220
@@ -30,7 +30,7 @@ export function useListening() {
     }
   }
 
-  function begin(command: CommandInput, target: SoundTarget): void {
+  function begin(command: CommandInput, target: EffectTarget): void {
     end()
     waiting = setTimeout(() => {
       if (!project.document || source.assetId) return
@@ -40,7 +40,7 @@ export function useListening() {
       back = { tick, started: !player.playing.value }
       player.tryOut(heard, { heard: true })
       if (!back.started) return
-      const { clip } = target
+      const [clip] = target.clips
       if (clip && (tick < clip.start || tick >= clipEnd(clip))) player.seek(clip.start)
       void player.play()
     }, REST)

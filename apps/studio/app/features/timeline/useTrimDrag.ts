@@ -17,7 +17,7 @@ import {
   type CommandInput,
   type Project,
 } from '@dusk/timeline'
-import { snapTargets } from './snapping'
+import { snapTargets, type SnapTarget } from './snapping'
 import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { trialEdit, tried } from '~/features/project/tried'
@@ -48,6 +48,13 @@ export function useTrimDrag(session: DragSession) {
     return outcome?.project ?? null
   }
 
+  /** The pointer's place, and the tick that is wanted of what it took hold of `offset` ticks away. */
+  function under(event: PointerEvent, offset: number, targets: readonly SnapTarget[]) {
+    const at = local(event)
+    const tick = desk.toTick(at.x) + offset
+    return { at, wanted: tick + stick([tick], targets, event) }
+  }
+
   const isPicture = (clip: Clip) => project.document!.tracks[clip.trackId]!.kind === 'picture'
   const snapFor = (clip: Clip, tick: number) =>
     isPicture(clip) ? snapToFrame(tick, project.reel!.format.rate) : snapToSample(tick)
@@ -73,9 +80,7 @@ export function useTrimDrag(session: DragSession) {
     follow(
       down,
       (event) => {
-        const at = local(event)
-        let wanted = desk.toTick(at.x) + offset
-        wanted += stick([wanted], targets, event)
+        const { at, wanted } = under(event, offset, targets)
         const grid = snapFor(clip, wanted)
         to = Math.min(Math.max(grid, limits.min), limits.max)
         if (grid !== to) snapLine.value = null
@@ -111,9 +116,7 @@ export function useTrimDrag(session: DragSession) {
     follow(
       down,
       (event) => {
-        const at = local(event)
-        let wanted = desk.toTick(at.x) + offset
-        wanted += stick([wanted], targets, event)
+        const { at, wanted } = under(event, offset, targets)
         const place = snapFor(clip, wanted)
         length = Math.max(frame(), edge === 'end' ? place - clip.start : clipEnd(clip) - place)
         const next = tryOut(document, command())
@@ -145,9 +148,7 @@ export function useTrimDrag(session: DragSession) {
     follow(
       down,
       (event) => {
-        const at = local(event)
-        let wanted = desk.toTick(at.x) + offset
-        wanted += stick([wanted], targets, event)
+        const { at, wanted } = under(event, offset, targets)
         to = Math.min(Math.max(snapFor(clip, wanted), limits.min), limits.max)
         const next = tryOut(document, command())
         label.value = { words: `cut at ${formatTimecode(to, rate)}, ${signed(to - right.start)}`, bad: false, ...at }

@@ -1,6 +1,7 @@
 import { grown } from '@dusk/compositor'
 import {
   clipEnd,
+  CLIP_DEFAULTS,
   clipsOn,
   createProject,
   secondsToTicks,
@@ -85,21 +86,13 @@ export function sampleOf(
   const track = tracksOf(empty, reelId)[0]!
   const id = newId()
   const clip = {
+    ...CLIP_DEFAULTS,
     id,
     trackId: track.id,
     stream: null,
     start: 0,
     length,
-    head: 0,
     map: { kind: 'constant', source: 0, speed: 1 },
-    link: null,
-    sync: 0,
-    group: null,
-    name: null,
-    note: '',
-    label: null,
-    gain: 0,
-    fit: null,
     ...generated,
     params: generated.params ?? {},
   }

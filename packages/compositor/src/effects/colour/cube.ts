@@ -1,4 +1,5 @@
 import type { ColourChange } from '../define'
+import { eachEntry } from './lut'
 import { clamp } from './tools'
 
 /** A table of colours as a .cube file holds it (Cube LUT specification 1.0). */
@@ -117,17 +118,7 @@ export function cubeAt(cube: Cube, rgb: Float64Array): void {
 /** A colour change as a .cube file of `size` entries a side. */
 export function writeCube(title: string, change: ColourChange, size: number): string {
   const lines = [`TITLE "${title.replace(/["\r\n]/g, ' ').slice(0, 120)}"`, `LUT_3D_SIZE ${size}`]
-  const rgb = new Float64Array(3)
-  const last = size - 1
-  for (let b = 0; b < size; b++)
-    for (let g = 0; g < size; g++)
-      for (let r = 0; r < size; r++) {
-        rgb[0] = r / last
-        rgb[1] = g / last
-        rgb[2] = b / last
-        change(rgb)
-        // Beyond black and white too: what is cut off between two entries is cut off where it should be.
-        lines.push(Array.from(rgb, (value) => value.toFixed(6)).join(' '))
-      }
+  // Beyond black and white too: what is cut off between two entries is cut off where it should be.
+  eachEntry(change, size, (rgb) => lines.push(Array.from(rgb, (value) => value.toFixed(6)).join(' ')))
   return `${lines.join('\n')}\n`
 }

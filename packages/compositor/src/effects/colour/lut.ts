@@ -20,9 +20,18 @@ export interface Lut {
 /** Colours of a table, four numbers a point: red, green, blue and nothing, times 64. */
 export function lutEntries(change: ColourChange, size: number): Int16Array {
   const out = new Int16Array(size * size * size * 4)
+  let at = 0
+  eachEntry(change, size, (rgb) => {
+    for (let c = 0; c < 3; c++) out[at + c] = Math.round(clamp(rgb[c]!) * 255 * 64)
+    at += 4
+  })
+  return out
+}
+
+/** Changed colours of a table of `size` entries a side, red fastest; the one list of three is used again and again. */
+export function eachEntry(change: ColourChange, size: number, take: (rgb: Float64Array) => void): void {
   const rgb = new Float64Array(3)
   const last = size - 1
-  let at = 0
   for (let b = 0; b < size; b++)
     for (let g = 0; g < size; g++)
       for (let r = 0; r < size; r++) {
@@ -30,10 +39,8 @@ export function lutEntries(change: ColourChange, size: number): Int16Array {
         rgb[1] = g / last
         rgb[2] = b / last
         change(rgb)
-        for (let c = 0; c < 3; c++) out[at + c] = Math.round(clamp(rgb[c]!) * 255 * 64)
-        at += 4
+        take(rgb)
       }
-  return out
 }
 
 /** Whether a table of a size comes near enough: greys and a scatter of colours between its points. */

@@ -1,4 +1,5 @@
-import { defineGenerator, colour, number, fill } from '../define'
+import { defineGenerator } from '../define'
+import { pattern, patternParams } from './pattern'
 
 /** Rows of waves, rolling slowly. */
 export const swell = defineGenerator({
@@ -6,31 +7,22 @@ export const swell = defineGenerator({
   name: 'Swell',
   family: 'grounds',
   hint: 'Rows of waves, rolling slowly.',
-  params: [
-    colour('colour', 'Ground', '#2a2335'),
-    colour('colour2', 'Pattern', '#3f3560'),
-    number('size', 'Size', 4, 400, 90, 'px'),
-  ],
+  params: patternParams(90),
   // One round in four seconds, in 120 pictures.
   frame: (_settings, time) => Math.floor((time / 705_600_000) * 30) % 120,
-  draw(sheet, settings) {
-    const { ck, canvas, width, height } = sheet
-    const ground = fill(sheet, String(settings.colour))
-    canvas.drawRect(ck.LTRBRect(0, 0, width, height), ground)
-    const paint = fill(sheet, String(settings.colour2))
-    const size = settings.size as number
-    const shift = (sheet.frame / 120) * size * 2
-    for (let j = 0, y = size; y < height + size * 2; y += size, j++) {
-      paint.setAlphaf(0.35 + 0.1 * (j % 3))
-      let data = `M${-size * 4} ${height + size * 4}L${-size * 4} ${y}`
-      const off = (shift * (j % 2 ? 1 : -1)) % (size * 2)
-      for (let x = -size * 4; x < width + size * 4; x += size * 2)
-        data += `Q${x + off + size * 0.5} ${y - size * 0.6} ${x + off + size} ${y}T${x + off + size * 2} ${y}`
-      const path = ck.Path.MakeFromSVGString(`${data}L${width + size * 4} ${height + size * 4}Z`)
-      if (path) canvas.drawPath(path, paint)
-      path?.delete()
-    }
-    ground.delete()
-    paint.delete()
-  },
+  draw: (sheet, settings) =>
+    pattern(sheet, settings, (paint, size) => {
+      const { ck, canvas, width, height } = sheet
+      const shift = (sheet.frame / 120) * size * 2
+      for (let j = 0, y = size; y < height + size * 2; y += size, j++) {
+        paint.setAlphaf(0.35 + 0.1 * (j % 3))
+        let data = `M${-size * 4} ${height + size * 4}L${-size * 4} ${y}`
+        const off = (shift * (j % 2 ? 1 : -1)) % (size * 2)
+        for (let x = -size * 4; x < width + size * 4; x += size * 2)
+          data += `Q${x + off + size * 0.5} ${y - size * 0.6} ${x + off + size} ${y}T${x + off + size * 2} ${y}`
+        const path = ck.Path.MakeFromSVGString(`${data}L${width + size * 4} ${height + size * 4}Z`)
+        if (path) canvas.drawPath(path, paint)
+        path?.delete()
+      }
+    }),
 })

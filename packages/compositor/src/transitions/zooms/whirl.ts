@@ -1,5 +1,6 @@
 import { defineTransition, number } from '../define'
-import { sinTurn, cosTurn, unit, smooth, hump, part } from '../maths'
+import { bendMiddle } from '../bendMiddle'
+import { sinTurn, cosTurn, unit, hump } from '../maths'
 
 /** Stirred into the middle and out again. */
 export const whirl = defineTransition({
@@ -11,20 +12,11 @@ export const whirl = defineTransition({
   params: [number('turns', 'Turns', 0.1, 4, 1)],
   draw(stage, t, settings) {
     const turns = Number(settings.turns)
-    const [cx, cy] = [stage.width / 2, stage.height / 2]
-    const reach = Math.sqrt(cx * cx + cy * cy)
-    const sheet = stage.sheet()
-    stage.dissolve(smooth(part(t, 0.35, 0.65)), stage.from, stage.to, sheet)
-    stage.bend(
-      sheet,
-      (x, y) => {
-        const [dx, dy] = [x - cx, y - cy]
-        const near = unit(1 - Math.sqrt(dx * dx + dy * dy) / reach)
-        const by = turns * hump(t) * near * near
-        const [s, c] = [sinTurn(by), cosTurn(by)]
-        return [cx + dx * c + dy * s, cy - dx * s + dy * c]
-      },
-      { repeat: true },
-    )
+    bendMiddle(stage, t, (dx, dy, r) => {
+      const near = unit(1 - r)
+      const by = turns * hump(t) * near * near
+      const [s, c] = [sinTurn(by), cosTurn(by)]
+      return [dx * c + dy * s, -dx * s + dy * c]
+    })
   },
 })
