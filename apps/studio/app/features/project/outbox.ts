@@ -77,7 +77,8 @@ export function batchOf<T extends SentCommand>(pending: readonly T[]): T[] {
   const batch: T[] = []
   let size = 0
   for (const sent of pending) {
-    size += JSON.stringify(sent).length
+    // Only what is sent counts: what waits holds its whole document beside it.
+    size += sent.id.length + JSON.stringify(sent.command).length
     if (batch.length > 0 && (size > BATCH_CHARACTERS || batch.length >= BATCH_EDITS)) break
     batch.push(sent)
   }
