@@ -11,7 +11,7 @@ const ROOMS = {
   'packages/media': ['timeline', 'sound', 'interchange'],
   'apps/renderer': ['timeline', 'compositor', 'sound', 'interchange', 'media', 'store'],
   'apps/studio': ['timeline', 'compositor', 'sound', 'interchange', 'media', 'store'],
-  demo: ['timeline', 'media'],
+  demo: ['timeline', 'sound', 'media'],
 }
 const NAMES = ['timeline', 'compositor', 'sound', 'interchange', 'store', 'media', 'renderer', 'studio', 'demo']
 

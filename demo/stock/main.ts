@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { WaveformBuilder } from '@dusk/sound'
 import { writeWav } from '../src/make'
 import { RATE } from '../src/audio/synth'
 import { drawPicture, PICTURES } from './pictures'
@@ -25,5 +26,8 @@ function keepSound(id: string, title: string, group: string, samples: Float32Arr
   // Every sound of the stock peaks at −3 dB, so that none of them startles.
   if (peak > 0) for (let i = 0; i < samples.length; i++) samples[i]! *= 0.708 / peak
   writeWav(join(folder, `${id}.wav`), samples)
+  const wave = new WaveformBuilder(2)
+  wave.push(samples)
+  writeFileSync(join(folder, `${id}.wav.small`), wave.finish())
   items.push({ name: `${id}.wav`, title, group, kind: 'sound', seconds: samples.length / 2 / RATE })
 }

@@ -3,7 +3,6 @@ import { onMounted, ref, watch } from 'vue'
 import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import Info from '@lucide/vue/dist/esm/icons/info.mjs'
 import { formatShort, type Asset } from '@dusk/timeline'
-import { readWaveform, WAVEFORM_PARTS } from '@dusk/sound'
 import type { SourceState } from '~~/server/utils/sources'
 
 /** A source in the library as a picture. Moving over it skims it. */
@@ -21,9 +20,6 @@ async function load(): Promise<void> {
     if (!response.ok) return
     sheet = await createImageBitmap(await response.blob())
     paint(0.25)
-  } else if (props.asset.kind === 'sound' && props.source?.sounds[0]?.ready) {
-    const response = await fetch(props.source.sounds[0].waveformUrl)
-    if (response.ok) paintWave(new Uint8Array(await response.arrayBuffer()))
   }
 }
 
@@ -54,29 +50,6 @@ function paint(part: number): void {
   )
 }
 
-function paintWave(bytes: Uint8Array): void {
-  const target = canvas.value
-  if (!target) return
-  const wave = readWaveform(bytes)
-  const level = wave.levels.at(-1)!
-  const list = level.channels[0]!
-  const steps = list.length / WAVEFORM_PARTS
-  const context = target.getContext('2d')!
-  context.clearRect(0, 0, target.width, target.height)
-  context.fillStyle = getComputedStyle(target).color
-  for (let x = 0; x < target.width; x++) {
-    const a = Math.floor((x / target.width) * steps)
-    const b = Math.max(a + 1, Math.floor(((x + 1) / target.width) * steps))
-    let [low, high] = [0, 0]
-    for (let i = a; i < b; i++) {
-      low = Math.min(low, list[i * WAVEFORM_PARTS]!)
-      high = Math.max(high, list[i * WAVEFORM_PARTS + 1]!)
-    }
-    const middle = target.height / 2
-    context.fillRect(x, middle - (high / 127) * middle * 0.9, 1, Math.max(1, ((high - low) / 127) * middle * 0.9))
-  }
-}
-
 function move(event: PointerEvent): void {
   if (props.asset.kind !== 'video') return
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
@@ -98,7 +71,8 @@ function leave(): void {
       @pointermove="move"
       @pointerleave="leave"
     >
-      <canvas ref="canvas" width="208" height="117" class="size-full text-muted" />
+      <canvas v-if="asset.kind !== 'sound'" ref="canvas" width="208" height="117" class="size-full" />
+      <WavePicture v-else-if="source?.sounds[0]?.ready" :url="source.sounds[0].waveformUrl" class="text-muted" />
       <span
         v-if="asset.label"
         class="absolute inset-y-0 left-0 w-1"

@@ -4,16 +4,13 @@ import { formatRate, formatSeconds, type Asset } from '@dusk/timeline'
 import { useSourceActions } from '~/features/source/useSourceActions'
 import { containerName, formatBytes } from '~/features/ui/sizes'
 import { useProject } from '~/features/project/projectStore'
-import { useUploads } from './uploadsStore'
+import { useFileReplacing } from './useFileReplacing'
 import { useSourceRemoval } from './useSourceRemoval'
-import { useNotices } from '~/features/ui/noticesStore'
-import { relink } from './relink'
 
 /** The selected sources: what their files are, and what the person says of them. */
 const props = defineProps<{ assets: readonly Asset[] }>()
 const project = useProject()
-const uploads = useUploads()
-const notices = useNotices()
+const { replaceFile } = useFileReplacing()
 const act = useSourceActions()
 const removal = useSourceRemoval()
 
@@ -61,20 +58,6 @@ function rename(text: string): void {
   const name = text.trim()
   if (name && name !== first.value.name) project.perform({ type: 'renameAsset', assetId: first.value.id, name })
 }
-
-async function findFile(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
-  if (!file) return
-  try {
-    await relink(first.value.id, file, project.id, uploads)
-    notices.say(`${file.name} is read in for ${first.value.name}.`)
-    project.refreshSources()
-  } catch (error) {
-    notices.warn((error as Error).message)
-  }
-}
 </script>
 
 <template>
@@ -87,10 +70,7 @@ async function findFile(event: Event): Promise<void> {
     />
     <p v-if="state?.missing" class="mt-3 rounded-md border border-rose p-2 text-rose">
       The file of this source is missing from the data folder.
-      <label class="mt-1 block cursor-pointer underline"
-        >Give it the file again
-        <input type="file" class="hidden" aria-label="File of this source" @change="findFile" />
-      </label>
+      <button class="mt-1 block underline" @click="replaceFile(first)">Give it the file again</button>
     </p>
     <dl class="grid grid-cols-[84px_minmax(0,1fr)] gap-x-2 gap-y-0.5 py-3">
       <template v-for="[name, value] in facts" :key="name + value">
@@ -102,6 +82,9 @@ async function findFile(event: Event): Promise<void> {
     <div class="flex flex-wrap gap-2 border-t border-line py-3">
       <button class="key key-line" @click="act.openSource(first.id)">Watch</button>
       <button class="key key-line" @click="act.addToEnd(ids())">Add to end</button>
+      <button v-if="assets.length === 1 && !state?.missing" class="key key-line" @click="replaceFile(first)">
+        Replace file
+      </button>
       <button class="key text-rose" @click="removal.remove(ids())">Remove</button>
     </div>
     <section

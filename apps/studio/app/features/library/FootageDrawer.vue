@@ -17,6 +17,7 @@ import { LABELS } from '~/features/ui/labels'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useUploads } from './uploadsStore'
+import { useAssetMenu } from './useAssetMenu'
 import { useSourceRemoval } from './useSourceRemoval'
 
 /** The library: every source of the project, in folders, found and sorted, skimmed, and dragged to the reel. */
@@ -155,10 +156,10 @@ const vCarry: Directive<HTMLElement, Asset> = {
   unmounted: (element) => carriers.get(element)?.stop(),
 }
 
-async function newFolder(): Promise<void> {
+async function newFolder(ids: readonly string[] = [...desk.assets]): Promise<void> {
   const id = crypto.randomUUID()
   project.perform({ type: 'addFolder', folderId: id, name: 'New folder', parentId: folderId.value })
-  if (desk.assets.size > 0) project.perform({ type: 'setAssets', assetIds: [...desk.assets], set: { folderId: id } })
+  if (ids.length > 0) project.perform({ type: 'setAssets', assetIds: [...ids], set: { folderId: id } })
   await nextTick()
   renaming.value = id
 }
@@ -175,6 +176,8 @@ function key(event: KeyboardEvent, asset: Asset): void {
 function removeSelected(asset: Asset): void {
   removal.remove(together(asset))
 }
+
+const menu = useAssetMenu({ together, watchSource, newFolder, folderId })
 
 function add(files: Iterable<File>): void {
   for (const file of files) uploads.begin(file, project.id)
@@ -202,7 +205,7 @@ async function drop(event: DragEvent): Promise<void> {
   >
     <header class="flex items-center gap-0.5 px-3 pt-3">
       <h2 class="mr-auto font-display text-lg font-semibold">Footage</h2>
-      <button class="key px-1.5" title="New folder" aria-label="New folder" @click="newFolder">
+      <button class="key px-1.5" title="New folder" aria-label="New folder" @click="newFolder()">
         <FolderPlus :size="16" />
       </button>
       <button
@@ -282,6 +285,7 @@ async function drop(event: DragEvent): Promise<void> {
     >
       <PendingImportList :sending="sending" />
       <FolderList v-model="folderId" v-model:renaming="renaming" :folders="folders" />
+      <ReelList v-if="!words && !folderId" />
       <p
         v-if="count === 0 && sending.length === 0 && project.pendingImports.length === 0"
         class="mt-10 px-4 text-center text-muted"
@@ -311,6 +315,7 @@ async function drop(event: DragEvent): Promise<void> {
             :title="[asset.name, asset.note, ...(project.sources[asset.id]?.notes ?? [])].filter(Boolean).join('\n')"
             @click="select($event, asset)"
             @dblclick="watchSource(asset)"
+            @contextmenu.prevent="menu.open($event, asset)"
             @keydown="key($event, asset)"
           >
             <AssetCard
@@ -331,5 +336,12 @@ async function drop(event: DragEvent): Promise<void> {
         </div>
       </div>
     </div>
+    <ContextMenu
+      v-if="menu.place.value"
+      :place="menu.place.value"
+      :groups="menu.groups()"
+      :label="`What can be done with ${menu.place.value.asset.name}`"
+      @close="menu.place.value = null"
+    />
   </section>
 </template>

@@ -1,13 +1,21 @@
 import Clapperboard from '@lucide/vue/dist/esm/icons/clapperboard.mjs'
 import { useProject } from '~/features/project/projectStore'
-import { defineFeature, type DropPlace } from '~/features/registry/feature'
+import { defineFeature, type DropPlace, type TimelineDrop } from '~/features/registry/feature'
 import { useAim } from '~/features/timeline/aimStore'
-import { planPlace, STILL_LENGTH, type DraggedParts, type DropPlan, type Part } from '~/features/timeline/drop'
+import {
+  partOfReel,
+  planPlace,
+  STILL_LENGTH,
+  type DraggedParts,
+  type DropPlan,
+  type Part,
+} from '~/features/timeline/drop'
 import { useNotices } from '~/features/ui/noticesStore'
+import { useArrivals } from './arrivalsStore'
 import AssetDetails from './AssetDetails.vue'
 import { droppedFiles } from './droppedFiles'
 import FootageDrawer from './FootageDrawer.vue'
-import { useFilesPlaced } from './useFilesPlaced'
+import { useUploads } from './uploadsStore'
 
 const lengthOf = (part: Part) =>
   part.length ?? (part.asset.kind === 'still' ? STILL_LENGTH : part.asset.length - (part.from ?? 0))
@@ -17,11 +25,22 @@ export const library = defineFeature({
   id: 'library',
   drawer: { id: 'footage', label: 'Footage', icon: Clapperboard, component: FootageDrawer, order: 10 },
   details: [{ order: 30, component: AssetDetails, props: ({ assets }) => (assets.length > 0 ? { assets } : null) }],
-  useFileDrop(rows) {
-    const { acceptFiles } = useFilesPlaced(rows)
+  useFileDrop() {
+    const project = useProject()
+    const uploads = useUploads()
+    const notices = useNotices()
+    const arrivals = useArrivals()
     return (items, trackId, start, over) =>
       void droppedFiles({ items, files: [] as unknown as FileList }).then((files) => {
-        if (files.length > 0) acceptFiles(files, trackId, start, over)
+        if (files.length === 0) return
+        // Several stills and clips at once go in the order of their names, as a person sees them in a folder.
+        const sorted = [...files].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
+        arrivals.expect({ ids: sorted.map((file) => uploads.begin(file, project.id)), trackId, start, over })
+        notices.say(
+          sorted.length === 1
+            ? `${sorted[0]!.name} is placed as soon as it is read in.`
+            : `${sorted.length} files are placed as soon as they are read in.`,
+        )
       })
   },
   useDrops() {
@@ -43,21 +62,34 @@ export const library = defineFeature({
       return planPlace(project.document, rows, parts, aim.destination(track), place, input.altKey)
     }
 
-    return {
-      parts: {
-        follow(place, data) {
-          const parts = partsOf(data)
-          const plan = planAt(place, parts)
-          if (!plan) return null
-          const many = parts.length > 1 ? `${parts.length} clips: ` : ''
-          return { ghosts: plan.ghosts, words: many + plan.words, refused: !plan.command }
-        },
-        drop(place, data) {
-          const plan = planAt(place, partsOf(data))
-          if (plan?.command) project.perform(plan.command)
-          else if (plan) notices.warn(plan.words)
-        },
+    function reelAt(place: DropPlace, data: Record<string, unknown>): DropPlan | null {
+      const part = partOfReel(project.document!, String(data.reelId), project.reelId)
+      return typeof part === 'string' ? { command: null, words: part, ghosts: [] } : planAt(place, [part])
+    }
+
+    const dropOf = (
+      planOf: (place: DropPlace, data: Record<string, unknown>) => DropPlan | null,
+      count: (data: Record<string, unknown>) => number,
+    ): TimelineDrop => ({
+      follow(place, data) {
+        const plan = planOf(place, data)
+        if (!plan) return null
+        const many = count(data) > 1 ? `${count(data)} clips: ` : ''
+        return { ghosts: plan.ghosts, words: many + plan.words, refused: !plan.command }
       },
+      drop(place, data) {
+        const plan = planOf(place, data)
+        if (plan?.command) project.perform(plan.command)
+        else if (plan) notices.warn(plan.words)
+      },
+    })
+
+    return {
+      parts: dropOf(
+        (place, data) => planAt(place, partsOf(data)),
+        (data) => partsOf(data).length,
+      ),
+      reel: dropOf(reelAt, () => 1),
     }
   },
 })

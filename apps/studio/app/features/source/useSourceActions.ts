@@ -10,7 +10,7 @@ import {
   type CommandInput,
 } from '@dusk/timeline'
 import { useAim } from '~/features/timeline/aimStore'
-import { layOut, planPlace, type Destination, type Part } from '~/features/timeline/drop'
+import { layOut, partOfReel, planPlace, type Destination, type Part } from '~/features/timeline/drop'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -176,6 +176,17 @@ export function useSourceActions() {
     else notices.warn(plan.words)
   }
 
+  /** Has another reel play at the end of this one. */
+  function addReelToEnd(reelId: string): void {
+    const document = project.document
+    if (!document) return
+    const part = partOfReel(document, reelId, project.reelId)
+    if (typeof part === 'string') return notices.warn(part)
+    const plan = planPlace(document, rows(), [part], aim.destination(), length(), false)
+    if (plan.command) project.perform(plan.command)
+    else notices.warn(plan.words)
+  }
+
   /** Lays stills behind the last clip, each for as many frames of the reel: a run of pictures becomes stop motion. */
   function addRun(assets: readonly Asset[], frames: number): void {
     const document = project.document
@@ -190,5 +201,17 @@ export function useSourceActions() {
       )
   }
 
-  return { openSource, openSourceOf, closeSource, mark, clearMarks, keepPick, use, replace, addToEnd, addRun }
+  return {
+    openSource,
+    openSourceOf,
+    closeSource,
+    mark,
+    clearMarks,
+    keepPick,
+    use,
+    replace,
+    addToEnd,
+    addReelToEnd,
+    addRun,
+  }
 }

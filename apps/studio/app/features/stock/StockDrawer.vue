@@ -1,22 +1,15 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
+import { computed, onBeforeUnmount, onMounted, ref, type Directive } from 'vue'
 import Check from '@lucide/vue/dist/esm/icons/check.mjs'
 import Play from '@lucide/vue/dist/esm/icons/play.mjs'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import Square from '@lucide/vue/dist/esm/icons/square.mjs'
 import { formatShort, secondsToTicks } from '@dusk/timeline'
 import { api } from '~/features/ui/api'
-import { windowId } from '~/features/ui/windowId'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
-
-interface StockItem {
-  name: string
-  title: string
-  group: string
-  kind: 'sound' | 'still'
-  seconds: number
-}
+import { importStock, type DraggedStock, type StockItem } from './stock'
 
 /** Sounds, music and pictures that come with Dusk Reel. They are heard and seen here, and added to the footage. */
 const project = useProject()
@@ -44,6 +37,15 @@ onMounted(async () => {
 audio.onended = () => (playing.value = null)
 onBeforeUnmount(() => audio.pause())
 
+const stops = new WeakMap<HTMLElement, () => void>()
+const vCarry: Directive<HTMLElement, StockItem> = {
+  mounted(element, { value: item }) {
+    const getInitialData = () => ({ kind: 'stock', item }) satisfies DraggedStock & Record<string, unknown>
+    stops.set(element, draggable({ element, getInitialData }))
+  },
+  unmounted: (element) => stops.get(element)?.(),
+}
+
 function listen(item: StockItem): void {
   audio.pause()
   if (playing.value === item.name) {
@@ -61,7 +63,7 @@ function listen(item: StockItem): void {
 async function add(item: StockItem): Promise<void> {
   adding.value = new Set([...adding.value, item.name])
   try {
-    await api(`/projects/${project.id}/stock`, 'POST', { name: item.name, windowId: windowId() })
+    await importStock(project.id, item.name)
     project.refreshSources()
     notices.say(`${item.title} is in the footage.`)
   } catch (error) {
@@ -97,7 +99,13 @@ async function add(item: StockItem): Promise<void> {
     <ul
       class="grid min-h-0 flex-1 grid-cols-[repeat(auto-fill,minmax(104px,1fr))] content-start gap-2.5 overflow-auto px-3 pb-3"
     >
-      <li v-for="item in shown" :key="item.name" class="min-w-0">
+      <li
+        v-for="item in shown"
+        :key="item.name"
+        v-carry="item"
+        class="min-w-0 cursor-grab"
+        :title="`Drag ${item.title} to the timeline, or add it to the footage`"
+      >
         <div class="group relative aspect-video overflow-hidden rounded-md bg-ground">
           <img
             v-if="item.kind === 'still'"
@@ -109,11 +117,13 @@ async function add(item: StockItem): Promise<void> {
 
           <button
             v-else
-            class="grid size-full place-items-center text-muted hover:text-ivory"
+            class="absolute inset-0 grid place-items-center text-muted hover:text-ivory"
             :aria-label="playing === item.name ? `Stop ${item.title}` : `Hear ${item.title}`"
             @click="listen(item)"
           >
-            <Square v-if="playing === item.name" :size="20" class="text-lamp" /><Play v-else :size="20" />
+            <WavePicture :url="`/api/stock/${item.name}?small`" class="absolute inset-0 opacity-60" />
+            <Square v-if="playing === item.name" :size="20" class="relative text-lamp" />
+            <Play v-else :size="20" class="relative" />
           </button>
           <button
             class="absolute right-1 bottom-1 grid size-6 place-items-center rounded-md bg-raised hover:bg-line disabled:opacity-50"

@@ -5,6 +5,9 @@ import {
   commandSchema,
   formatSeconds,
   formatTimecode,
+  reading,
+  reelLength,
+  reelsInside,
   TICKS_PER_SECOND,
   type Asset,
   type Clip,
@@ -150,9 +153,11 @@ function pushOf(
   return { mode: 'push', by }
 }
 
-/** A part of a source to place; without `from` and `length` all of it. */
+/** A part of a source, or of another reel, to place; without `from` and `length` all of it. */
 export interface Part {
-  asset: Asset
+  asset: Pick<Asset, 'id' | 'name' | 'kind' | 'length' | 'sounds'>
+  /** It is a reel that plays inside this one. */
+  nested?: boolean
   from?: number
   length?: number
   /** Only its picture, or only its sound. */
@@ -163,6 +168,17 @@ function isFree(project: Project, trackId: string, start: number, end: number): 
   return !Object.values(project.clips).some(
     (clip) => clip.trackId === trackId && clip.start < end && clipEnd(clip) > start,
   )
+}
+
+/** All of another reel, or words that say why it can't play here. */
+export function partOfReel(project: Project, reelId: string, into: string): Part | string {
+  const reel = project.reels[reelId]
+  if (!reel) return 'That reel is no longer there.'
+  if (reelsInside(reading(project), reelId).has(into)) return 'A reel can’t play inside itself.'
+  const length = reelLength(project, reelId)
+  if (length === 0) return `${reel.name} is empty.`
+  const sounds = [{ channels: 2, length, title: '' }]
+  return { asset: { id: reelId, name: reel.name, kind: 'video', length, sounds }, nested: true }
 }
 
 /** Purposes that a source's own sound goes to first, by kind. */
@@ -201,7 +217,7 @@ function soundTrack(
   rows: readonly Row[],
   to: Destination,
   picture: Track | null,
-  asset: Asset,
+  asset: Part['asset'],
   start: number,
   end: number,
 ): Track | null {
@@ -241,7 +257,7 @@ export function layOut(
   const ghosts: GhostClip[] = []
   const backPicture = rows.filter((row) => row.track.kind === 'picture' && !row.track.locked).at(-1)?.track ?? null
   let at = Math.max(0, start)
-  for (const { asset, from = 0, length, use = 'both' } of parts) {
+  for (const { asset, nested, from = 0, length, use = 'both' } of parts) {
     const long = length ?? (asset.kind === 'still' ? STILL_LENGTH : asset.length - from)
     const soundOnly = use === 'sound' || asset.kind === 'sound' || (target?.kind === 'sound' && asset.sounds.length > 0)
     const picture = soundOnly ? null : target?.kind === 'picture' ? target : (aimed ?? backPicture)
@@ -249,7 +265,7 @@ export function layOut(
       asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, to, picture, asset, at, at + long) : null
     if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
     const base = {
-      assetId: asset.id,
+      ...(nested ? { nestedId: asset.id } : { assetId: asset.id }),
       start: at,
       length: long,
       source: from,
