@@ -38,12 +38,13 @@ async function stage() {
     settings = {},
     from: PlacedLayer | null = side('a'),
     to: PlacedLayer | null = side('b'),
+    step = 0,
   ) => {
     const plan: FramePlan = {
       width: W,
       height: H,
       background: '#000000',
-      layers: [{ kind: 'transition', transition, settings, progress, from, to }],
+      layers: [{ kind: 'transition', transition, settings, progress, step, from, to }],
       passThrough: false,
     }
     const shown = from && to ? pictures : from ? [pictures[0]!] : [pictures[1]!]
@@ -67,6 +68,22 @@ describe('transitions', async () => {
       )
     },
   )
+
+  it.each([2, 3, 4, 5, 12, 15, 30, 31, 60])('dips reach their colour once when they last %d frames', (frames) => {
+    for (const ease of ['linear', 'both', 'in'])
+      for (const id of ['dip', 'blink', 'irisShut']) {
+        const whole = Array.from({ length: frames }, (_, i) =>
+          draw(id, (i + 0.5) / frames, { colour: '#20c040', ease }, side('a'), side('b'), 1 / frames),
+        )
+        const full = whole.filter((pixels) => {
+          for (let i = 0; i < pixels.length; i += 4)
+            if (Math.abs(pixels[i]! - 0x20) > 1 || Math.abs(pixels[i + 1]! - 0xc0) > 1) return false
+          return true
+        })
+        expect(full.length, `${id}, ${ease}`).toBeGreaterThanOrEqual(1)
+        if (id === 'dip') expect(full.length, ease).toBe(1)
+      }
+  })
 
   it('give back all memory they take', () => {
     draw('burn', 0.5)

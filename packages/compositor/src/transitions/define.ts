@@ -26,6 +26,8 @@ export interface TransitionKind {
   /** A sentence that says what is seen. */
   hint: string
   params: readonly Param[]
+  /** Where between 0 and 1 it is fullest, such as all of a colour: one frame shows just that, whatever their count. */
+  peak?: number
   /** Draws onto `stage.out`, which is empty. `t` goes from 0 (all of `from`) to 1 (all of `to`), eased. */
   draw(stage: Stage, t: number, settings: Settings): void
 }

@@ -28,7 +28,12 @@ export function drawTransition(
   const { engine, painter, maps } = memory
   const kind = transitionById(layer.transition)
   const settings = resolveParams(kind.params, layer.settings, 0)
-  const t = easeAt(settings.ease as 'linear', layer.progress)
+  const eased = (progress: number) => easeAt(settings.ease as 'linear', Math.min(Math.max(progress, 0), 1))
+  const [half, { peak }] = [(layer.step ?? 0) / 2, kind]
+  // A hair of the grain in which plans are rounded, so that exactly one of two neighbours has the middle.
+  const holds =
+    peak !== undefined && eased(layer.progress - half + 1e-4) < peak && peak <= eased(layer.progress + half + 1e-4)
+  const t = holds ? peak : eased(layer.progress)
   const out = Picture.rgba(engine, target.width, target.height)
   engine.kernels.fill(out.address(), out.width * out.height, 0)
   const stage = new Stage(engine, painter, maps, from, to, out)

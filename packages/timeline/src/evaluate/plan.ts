@@ -134,6 +134,8 @@ export interface TransitionLayer {
   settings: Record<string, Value>
   /** 0 (all of `from`) to 1 (all of `to`), at the middle of the frame's time, before easing. */
   progress: number
+  /** Progress that one frame lasts; what goes to a fullest point and back shows that on the frame in which it lies. */
+  step?: number
   from: PlacedLayer | null
   to: PlacedLayer | null
 }

@@ -161,12 +161,14 @@ export class FramePlanner {
     const [left, right] = [side(transition.leftId), side(transition.rightId)]
     if (!left && !right) return null
     // The middle of the frame's time: the first and the last frame are alike far from the ends.
-    const progress = (tick + ticksPerFrame(this.reel.format.rate) / 2 - from) / (to - from)
+    const step = ticksPerFrame(this.reel.format.rate) / (to - from)
+    const progress = (tick - from) / (to - from) + step / 2
     return {
       kind: 'transition',
       transition: transition.kind,
       settings: settingsAt(transition.settings, tick - from),
       progress: grain(Math.min(Math.max(progress, 0), 1)),
+      step: grain(step),
       from: left,
       to: right,
     }

@@ -19,6 +19,7 @@ import {
 } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { FITS } from '~/features/ui/sizes'
+import { typedLength } from '~/features/ui/typedLength'
 import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
@@ -105,6 +106,8 @@ const shownTime = (tick: number) => (fine.value ? formatFine(tick, rate.value) :
 
 interface TimeField {
   label: string
+  /** Shown and typed in seconds. */
+  length?: boolean
   hint: string
   show: () => string
   /** Carries out what was typed. */
@@ -137,6 +140,7 @@ const TIMES: TimeField[] = [
   {
     label: 'Length',
     hint: 'Trims the end, of all that is selected: 2.5s, 60f, 1:04, +12. With ripple drags later clips follow.',
+    length: true,
     show: () => formatSeconds(first.value.length),
     from: () => first.value.length,
     apply: (length) =>
@@ -149,7 +153,9 @@ const TIMES: TimeField[] = [
 
 function typeTime(field: TimeField, event: Event): void {
   const input = event.target as HTMLInputElement
-  const tick = parseTimecode(input.value.replace(/\s+s$/, 's'), rate.value, field.from(), fine.value)
+  const tick = field.length
+    ? typedLength(input.value, rate.value, field.from(), fine.value)
+    : parseTimecode(input.value.replace(/\s+s$/, 's'), rate.value, field.from(), fine.value)
   if (tick === null) notices.say('A time is typed as 0:00:12:05, 1:04, 4.5s, 300f, or +12 frames from here.')
   else if (tick !== field.from()) field.apply(tick)
   input.value = field.show()

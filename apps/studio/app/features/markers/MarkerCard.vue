@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { formatSeconds, parseTimecode, type Marker } from '@dusk/timeline'
+import { formatSeconds, type Marker } from '@dusk/timeline'
+import { typedLength } from '~/features/ui/typedLength'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -18,7 +19,7 @@ type Settings = Partial<Pick<Marker, 'name' | 'note' | 'colour' | 'length'>>
 const set = (values: Settings) => project.perform({ type: 'setMarker', markerId: props.marker.id, set: values })
 
 function setLength(text: string): void {
-  const length = parseTimecode(text, project.reel!.format.rate)
+  const length = typedLength(text, project.reel!.format.rate, props.marker.length)
   if (length === null) notices.say('A length is typed as 2.5s, 1:04 or 60f.')
   else set({ length })
 }

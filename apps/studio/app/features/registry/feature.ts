@@ -125,6 +125,16 @@ export interface TimelineDrop {
   drop(place: DropPlace, data: Record<string, unknown>): void
 }
 
+/** Copying and pasting of something other than clips: asked before clips are. */
+export interface ClipboardPart {
+  /** Copies what is selected of its kind; `false` when nothing is. */
+  copy(): boolean
+  /** Pastes what it holds; `false` when it holds nothing. */
+  paste(): boolean
+  /** Something else was copied since. */
+  forget(): void
+}
+
 /**
  * A part of the studio: a folder with its components, composables, store and helpers, and one of these that says where
  * it shows itself. Functions whose names begin with `use` are called once, while a component is set up.
@@ -139,6 +149,7 @@ export interface Feature {
   clipSections?: readonly ClipSection[]
   /** A part of the details of the reel. */
   reelSection?: Component
+  useClipboard?: () => ClipboardPart
   useMenu?: () => (place: MenuPlace) => MenuGroup[]
   /** Drops onto the timeline, by the kind of what is dragged. */
   useDrops?: () => Record<string, TimelineDrop>

@@ -8,7 +8,6 @@ import {
   madeFactor,
   madeName,
   madeSegments,
-  parseTimecode,
   silencedBySpeed,
   speedAt,
   ticksPerFrame,
@@ -16,6 +15,7 @@ import {
   type Animated,
   type Clip,
 } from '@dusk/timeline'
+import { typedLength } from '~/features/ui/typedLength'
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
@@ -81,7 +81,7 @@ const misfit = computed(() => {
 const type = (value: number) => act.set({ speed: (backwards.value ? -1 : 1) * (value / 100) })
 function typeLength(event: Event): void {
   const input = event.target as HTMLInputElement
-  const length = parseTimecode(input.value.replace(/\s+s$/, 's'), rate.value, first.value.length)
+  const length = typedLength(input.value, rate.value, first.value.length)
   if (length === null || length <= 0) notices.say('A length is typed as 2.5s, 60f, 1:04, or +12 frames.')
   else if (length !== first.value.length) act.set({ length })
   input.value = formatSeconds(first.value.length)

@@ -1,7 +1,7 @@
-import { clipEnd, SETTING_KINDS, snapToFrame, type CommandInput } from '@dusk/timeline'
+import { clipEnd, SETTING_KINDS, snapToFrame, type CommandInput, type PlaceMode } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
-import { actionsOf, defineFeature, type MenuGroup, type MenuItem } from '~/features/registry/feature'
+import { actionsOf, defineFeature, useFeatures, type MenuGroup, type MenuItem } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
 import { useEditActions } from './useEditActions'
 
@@ -11,6 +11,14 @@ export const timeline = defineFeature({
   useActions() {
     const desk = useDesk()
     const act = useEditActions()
+    const parts = useFeatures().flatMap((feature) => feature.useClipboard?.() ?? [])
+    const copy = () => {
+      const taken = parts.find((part) => part.copy())
+      if (taken || act.copy()) for (const part of parts) if (part !== taken) part.forget()
+    }
+    const paste = (mode: PlaceMode) => {
+      if (!parts.some((part) => part.paste())) void act.paste(mode)
+    }
     return [
       ...actionsOf('Play', [
         ['play.previousEdge', 'To the previous cut', () => act.jump(-1)],
@@ -53,11 +61,11 @@ export const timeline = defineFeature({
         ['arrange.swapNext', 'Swap with the next clip', () => act.swap('next')],
         ['arrange.swapPrevious', 'Swap with the previous clip', () => act.swap('previous')],
         ['arrange.duplicate', 'Duplicate', act.duplicate],
-        ['arrange.copy', 'Copy', () => void act.copy()],
+        ['arrange.copy', 'Copy', copy],
         ['arrange.copyRange', 'Copy the marked range', act.copyRange],
         ['arrange.cut', 'Cut', act.cut],
-        ['arrange.paste', 'Paste, later clips make room', () => void act.paste('insert')],
-        ['arrange.pasteOver', 'Paste over what is there', () => void act.paste('over')],
+        ['arrange.paste', 'Paste, later clips make room', () => paste('insert')],
+        ['arrange.pasteOver', 'Paste over what is there', () => paste('over')],
         ['arrange.link', 'Link or unlink', act.toggleLink],
         ['arrange.resync', 'Put back in sync', () => act.onSelected((clipIds) => ({ type: 'resync', clipIds }))],
         ['arrange.group', 'Group', () => act.onSelected((clipIds) => ({ type: 'group', clipIds }))],

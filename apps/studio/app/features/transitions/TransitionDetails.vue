@@ -1,15 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import {
-  formatSeconds,
-  parseTimecode,
-  SOUND_FADES,
-  type CommandInput,
-  type Params,
-  type Transition,
-} from '@dusk/timeline'
+import { formatSeconds, SOUND_FADES, type CommandInput, type Params, type Transition } from '@dusk/timeline'
 import { transitionById } from '@dusk/compositor'
 import { useTransitionActions } from './useTransitionActions'
+import { typedLength } from '~/features/ui/typedLength'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
 
@@ -45,7 +39,7 @@ function sides(total: number, where: 'centre' | 'before' | 'after') {
 
 function typeLength(event: Event): void {
   const input = event.target as HTMLInputElement
-  const ticks = parseTimecode(input.value.replace(/\s+s$/, 's'), rate.value, length.value)
+  const ticks = typedLength(input.value, rate.value, length.value)
   if (ticks === null || ticks <= 0) notices.say('A length is typed as 1s, 0.5s, 12f or 0:00:01:00.')
   else if (ticks !== length.value) {
     set(sides(ticks, place.value))

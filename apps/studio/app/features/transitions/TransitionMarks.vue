@@ -10,6 +10,8 @@ import {
   type Transition,
 } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
+import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
+import { useTransitions } from './transitionsStore'
 import { useTransitionActions } from './useTransitionActions'
 import type { Row } from '~/features/timeline/layout'
 import { useDesk } from '~/features/timeline/deskStore'
@@ -21,6 +23,8 @@ const props = defineProps<{ rows: readonly Row[]; width: number; height: number 
 const project = useProject()
 const desk = useDesk()
 const act = useTransitionActions()
+const shortcuts = useShortcuts()
+const store = useTransitions()
 
 /** Lengths under the pointer while a mark is dragged. */
 const dragged = shallowRef<{ id: string; before: number; after: number } | null>(null)
@@ -128,6 +132,46 @@ function press(down: PointerEvent, mark: Mark): void {
   }
   pointerDrag(down, { move, done, end: () => (dragged.value = null) })
 }
+
+const menu = ref<{ x: number; y: number; transition: Transition } | null>(null)
+function openMenu(event: MouseEvent, { transition }: Mark): void {
+  if (!desk.transitions.has(transition.id)) desk.selectTransitions([transition.id])
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  const byKey = event.clientX === 0 && event.clientY === 0
+  menu.value = { x: byKey ? box.left : event.clientX, y: byKey ? box.bottom : event.clientY, transition }
+}
+
+/** What can be done with a transition, or with all that are selected. */
+function menuGroups(of: Transition) {
+  const ids = [...desk.transitions]
+  const set = (values: Partial<Pick<Transition, 'before' | 'after' | 'missing'>>) =>
+    void project.perform({ type: 'setTransitions', transitionIds: ids, set: values })
+  const total = of.before + of.after
+  const half = Math.round(total / 2)
+  const both = of.leftId !== null && of.rightId !== null
+  const sound = project.document!.tracks[of.trackId]?.kind === 'sound'
+  return [
+    [
+      { label: 'Copy', keys: shortcuts.keyOf('arrange.copy'), run: () => void act.copy() },
+      ...(store.copied
+        ? [{ label: 'Paste what was copied', keys: shortcuts.keyOf('arrange.paste'), run: () => void act.paste() }]
+        : []),
+      ...(both && ids.length === 1 ? [{ label: 'Put it on every cut', run: () => act.copyToTrack(of) }] : []),
+      ...(sound ? [] : [{ label: 'Make it the standard', run: () => void store.set({ standard: of.kind }) }]),
+    ],
+    both
+      ? [
+          { label: 'Centre it on the cut', run: () => set({ before: half, after: total - half }) },
+          { label: 'Let it end at the cut', run: () => set({ before: total, after: 0 }) },
+          { label: 'Let it begin at the cut', run: () => set({ before: 0, after: total }) },
+          of.missing === 'hold'
+            ? { label: 'Shorten it to the hidden footage', run: () => set({ missing: 'shorten' }) }
+            : { label: 'Hold the edge frames', run: () => set({ missing: 'hold' }) },
+        ]
+      : [],
+    [{ label: 'Remove', keys: shortcuts.keyOf('cut.remove'), run: () => act.remove() }],
+  ]
+}
 </script>
 
 <template>
@@ -148,6 +192,7 @@ function press(down: PointerEvent, mark: Mark): void {
     :data-transition="mark.transition.id"
     :style="{ transform: `translate(${mark.x}px, ${mark.y + 2}px)`, width: `${mark.w}px`, height: `${mark.h - 4}px` }"
     @pointerdown.stop="press($event, mark)"
+    @contextmenu.prevent.stop="openMenu($event, mark)"
     @keydown.enter.prevent="desk.selectTransitions([mark.transition.id])"
   >
     <!-- One goes as the other comes: two slopes that meet. -->
@@ -169,4 +214,11 @@ function press(down: PointerEvent, mark: Mark): void {
       >{{ dragged?.id === mark.transition.id ? words : mark.label.split(',')[0] }}</span
     >
   </div>
+  <ContextMenu
+    v-if="menu"
+    :place="menu"
+    :groups="menuGroups(menu.transition)"
+    label="What can be done with this transition"
+    @close="menu = null"
+  />
 </template>

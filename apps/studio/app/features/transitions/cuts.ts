@@ -33,6 +33,32 @@ export function nearestCut(project: Project, trackId: string, at: number, reach 
   return best
 }
 
+/** A cut of pictures with the cuts of their linked sounds at the same place: those are faded with it. */
+export function withSound(project: Project, reelId: string, cut: Cut): Cut[] {
+  const linksOf = (clip: Clip | null) => (clip?.link ? [clip.link] : [])
+  const [left, right] = [new Set(linksOf(cut.left)), new Set(linksOf(cut.right))]
+  const goes = (other: Clip | null, own: Clip | null, links: ReadonlySet<string>) =>
+    other === null ? own === null : links.has(other.link ?? '')
+  const together = tracksOf(project, reelId)
+    .filter((track) => track.id !== cut.trackId && !track.locked)
+    .flatMap((track) => cutsOn(project, track.id))
+    .filter(
+      (other) =>
+        Math.abs(other.at - cut.at) < 35_280_000 &&
+        goes(other.left, cut.left, left) &&
+        goes(other.right, cut.right, right),
+    )
+  return [cut, ...together]
+}
+
+/** Cuts without a transition on them. */
+export function bareCuts(project: Project, cuts: readonly Cut[]): Cut[] {
+  const taken = new Set(
+    Object.values(project.transitions).flatMap((other) => [`e${other.leftId}`, `s${other.rightId}`]),
+  )
+  return cuts.filter((cut) => !taken.has(`e${cut.left?.id}`) && !taken.has(`s${cut.right?.id}`))
+}
+
 /**
  * The cuts that a key means: those between clips that are selected and touch; with one clip selected its nearest end;
  * with none, the cut nearest to the playhead on the foremost picture track that has one.
@@ -55,19 +81,7 @@ export function meantCuts(project: Project, reelId: string, selection: ReadonlyS
   )
   const best = near(pictures.flatMap((track) => cutsOn(project, track.id).filter((cut) => cut.left && cut.right)))
   if (!best) return []
-  // The sound of both shots, cut at the same place, is faded with them.
-  const links = new Set([best.left!.link, best.right!.link])
-  const together = chosen.filter(
-    (cut) =>
-      cut.trackId !== best.trackId &&
-      cut.left &&
-      cut.right &&
-      cut.left.link &&
-      links.has(cut.left.link) &&
-      links.has(cut.right.link) &&
-      Math.abs(cut.at - best.at) < 35_280_000,
-  )
-  return [best, ...together]
+  return withSound(project, reelId, best)
 }
 
 /** A transition of `length` ticks on a cut, centred where there is something on both sides. */

@@ -37,6 +37,14 @@ export const transitions = defineFeature({
       ]),
     ]
   },
+  useClipboard() {
+    const desk = useDesk()
+    const store = useTransitions()
+    const act = useTransitionActions()
+    // Clips that are selected are meant before transitions are.
+    const copy = () => desk.selection.size === 0 && act.copy()
+    return { copy, paste: act.paste, forget: () => (store.copied = null) }
+  },
   useMenu() {
     const project = useProject()
     const desk = useDesk()

@@ -1,6 +1,13 @@
 import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import type { Transition } from '@dusk/timeline'
 import { usePersonSetting } from '~/features/ui/usePersonSetting'
 import { TRANSITION_DEFAULTS, type TransitionPreferences } from '~~/shared/preferences'
+
+/** A transition that was copied, and whether it is one of sound. */
+export type CopiedTransition = Pick<Transition, 'kind' | 'settings' | 'before' | 'after' | 'missing'> & {
+  sound: boolean
+}
 
 /** The person's standard transition and favourites. */
 export const useTransitions = defineStore('transitions', () => {
@@ -18,5 +25,8 @@ export const useTransitions = defineStore('transitions', () => {
     return change({ path: ['favourites', id], ...(there ? {} : { value: id }) })
   }
 
-  return { preferences, load, set, toggleFavourite }
+  /** What was copied last, to be pasted on other cuts. */
+  const copied = ref<CopiedTransition | null>(null)
+
+  return { copied, preferences, load, set, toggleFavourite }
 })

@@ -1,11 +1,18 @@
-import { formatSeconds, secondsToTicks, transitionRoom, type CommandInput, type Transition } from '@dusk/timeline'
+import {
+  formatSeconds,
+  secondsToTicks,
+  transitionRoom,
+  type CommandInput,
+  type Project,
+  type Transition,
+} from '@dusk/timeline'
 import { TRANSITIONS } from '@dusk/compositor'
-import { meantCuts, missingWords, transitionFor, type Cut } from './cuts'
+import { bareCuts, meantCuts, missingWords, transitionFor, type Cut } from './cuts'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
 import { trialEdit } from '~/features/project/tried'
-import { useTransitions } from './transitionsStore'
+import { useTransitions, type CopiedTransition } from './transitionsStore'
 import { useSelection } from '~/features/timeline/useSelection'
 import { usePlayhead } from '~/features/player/usePlayhead'
 
@@ -79,7 +86,14 @@ export function useTransitionActions() {
     )
     if (pictures.length > 0)
       project.perform({ type: 'setTransitions', transitionIds: pictures, set: { kind, settings: {} } })
-    else put(meantCuts(document, project.reelId, desk.selection, playhead.now()), kind)
+    else {
+      const cuts = meantCuts(document, project.reelId, desk.selection, playhead.now())
+      const pairs = cuts.filter((cut) => document.tracks[cut.trackId]!.kind === 'picture')
+      // On one cut it takes the place of what is there; on many, what was chosen by hand stays.
+      const bare = pairs.length > 1 ? bareCuts(document, cuts) : cuts
+      if (cuts.length > 0 && bare.length === 0) notices.say('Every one of these cuts has a transition already.')
+      else put(bare, kind)
+    }
   }
 
   function remove(): void {
@@ -87,28 +101,57 @@ export function useTransitionActions() {
     if (project.perform({ type: 'removeTransitions', transitionIds: [...desk.transitions] })) desk.selectTransitions([])
   }
 
+  /** A transition like another one, with its lengths on both sides, on a cut. */
+  function likeOn(document: Project, like: CopiedTransition, cut: Cut): Omit<Transition, 'trackId'> {
+    const length = like.before + like.after
+    const kind = isSound(cut) === like.sound ? like.kind : isSound(cut) ? 'equalPower' : 'dissolve'
+    const made = { ...transitionFor(cut, kind, length, false), kind, settings: kind === like.kind ? like.settings : {} }
+    if (cut.left && cut.right) Object.assign(made, { before: like.before, after: like.after })
+    const room = transitionRoom(trialEdit(document), cut.left, cut.right, 'shorten')
+    return { ...made, missing: room.before + room.after < secondsToTicks(0.1) ? 'hold' : like.missing }
+  }
+
+  /** Copies the selected transition: kind, lengths and settings. `false` when none is selected. */
+  function copy(): boolean {
+    const chosen = [...desk.transitions].map((id) => project.document?.transitions[id]).filter((entry) => !!entry)
+    const first = chosen.find((entry) => project.document!.tracks[entry.trackId]?.kind === 'picture') ?? chosen[0]
+    if (!first) return false
+    store.copied = { ...first, sound: project.document!.tracks[first.trackId]?.kind === 'sound' }
+    notices.say(`Copied ${store.copied.sound ? 'the crossfade' : nameOf(first.kind)}. Paste it on other cuts.`)
+    return true
+  }
+
+  /** Pastes what was copied onto the selected transitions, or the cuts that are meant. `false` when none was copied. */
+  function paste(): boolean {
+    const [like, document] = [store.copied, project.document]
+    if (!like || !document) return false
+    const ids = [...desk.transitions].filter(
+      (id) => (document.tracks[document.transitions[id]?.trackId ?? '']?.kind === 'sound') === like.sound,
+    )
+    if (ids.length > 0) {
+      const { kind, settings, before, after, missing } = like
+      project.perform({ type: 'setTransitions', transitionIds: ids, set: { kind, settings, before, after, missing } })
+      return true
+    }
+    const cuts = meantCuts(document, project.reelId, desk.selection, playhead.now())
+    const fitting = like.sound ? cuts.filter(isSound) : cuts
+    if (fitting.length === 0) notices.say('There is no cut here to paste it on.')
+    else {
+      const transitions = fitting.map((cut) => likeOn(document, like, cut))
+      if (project.perform({ type: 'addTransitions', transitions }))
+        desk.selectTransitions(transitions.map(({ id }) => id))
+    }
+    return true
+  }
+
   /** The selected transition on every other cut of its track that has none. */
-  function copyToTrack(transition: Transition): void {
+  function copyToTrack(of: Transition): void {
     const document = project.document!
-    const taken = new Set(
-      Object.values(document.transitions).flatMap((other) => [`e${other.leftId}`, `s${other.rightId}`]),
-    )
-    const cuts = meantCutsOfTrack(transition.trackId).filter(
-      (cut) => !taken.has(`e${cut.left!.id}`) && !taken.has(`s${cut.right!.id}`),
-    )
+    const cuts = bareCuts(document, meantCutsOfTrack(of.trackId))
     if (cuts.length === 0) return notices.say('Every cut of this track has a transition already.')
-    const list = cuts.map((cut) => {
-      const made = {
-        ...transitionFor(cut, transition.kind, transition.before + transition.after, false),
-        kind: transition.kind,
-        settings: transition.settings,
-      }
-      const room = transitionRoom(trialEdit(document), cut.left, cut.right, 'shorten')
-      return {
-        ...made,
-        missing: room.before + room.after < secondsToTicks(0.1) ? ('hold' as const) : transition.missing,
-      }
-    })
+    const list = cuts.map((cut) =>
+      likeOn(document, { ...of, sound: document.tracks[of.trackId]!.kind === 'sound' }, cut),
+    )
     project.perform({ type: 'addTransitions', transitions: list })
   }
 
@@ -140,5 +183,5 @@ export function useTransitionActions() {
     project.perform({ type: 'addTransitions', transitions })
   }
 
-  return { fade, plan, put, use, remove, copyToTrack, nameOf }
+  return { fade, plan, put, use, remove, copy, paste, copyToTrack, nameOf }
 }

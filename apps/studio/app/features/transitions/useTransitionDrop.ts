@@ -3,7 +3,7 @@ import { useProject } from '~/features/project/projectStore'
 import { tried } from '~/features/project/tried'
 import type { DropPlace, DropPreview, TimelineDrop } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
-import { nearestCut, type Cut } from './cuts'
+import { nearestCut, withSound, type Cut } from './cuts'
 import { useTransitionActions } from './useTransitionActions'
 
 /** Pixels from a cut within which a transition that is dragged goes there. */
@@ -34,7 +34,7 @@ export function useTransitionDrop(): TimelineDrop {
     follow: (place, data) => aim(place, String(data.id)).preview,
     drop(place, data) {
       const { cut } = aim(place, String(data.id))
-      if (cut) act.put([cut], String(data.id))
+      if (cut) act.put(withSound(project.document!, project.reelId, cut), String(data.id))
     },
   }
 }

@@ -7,6 +7,7 @@ export const blink = defineTransition({
   id: 'blink',
   name: 'Blink',
   family: 'dips',
+  peak: 0.5,
   hint: 'Two lids close over the picture and open on the next.',
   ease: 'both',
   params: [colour('#0b0810')],

@@ -6,6 +6,7 @@ export const dip = defineTransition({
   id: 'dip',
   name: 'Dip to colour',
   family: 'dips',
+  peak: 0.5,
   hint: 'Out to a plain colour and in from it.',
   params: [colour('#000000')],
   draw(stage, t, settings) {

@@ -6,6 +6,7 @@ export const emberDim = defineTransition({
   id: 'emberDim',
   name: 'Ember dim',
   family: 'dips',
+  peak: 0.5,
   hint: 'The light goes down to a glow and comes up again.',
   ease: 'both',
   params: [colour('#ff9e5e')],

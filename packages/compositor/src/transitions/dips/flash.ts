@@ -5,6 +5,7 @@ export const flash = defineTransition({
   id: 'flash',
   name: 'Flash',
   family: 'dips',
+  peak: 0.3,
   hint: 'A burst of light hides the cut.',
   params: [colour('#fff4dc')],
   draw(stage, t, settings) {

@@ -8,6 +8,7 @@ export const irisShut = defineTransition({
   id: 'irisShut',
   name: 'Iris shut',
   family: 'dips',
+  peak: 0.5,
   hint: 'A round opening closes on the old picture and opens on the new.',
   ease: 'both',
   params: [colour('#0b0810'), softness(2)],
