@@ -2,7 +2,15 @@ import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import { examine, FolderStorage, LOOSE_SEEKING, makeSound, readArchive } from '@dusk/media'
-import { connect, ProjectLog, type RenderProgress, type RenderReport, type RenderSettings } from '@dusk/store'
+import {
+  connect,
+  ProjectLog,
+  RangeRefused,
+  renderRange,
+  type RenderProgress,
+  type RenderReport,
+  type RenderSettings,
+} from '@dusk/store'
 import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate } from '@dusk/timeline'
 import { makeMadeFrames } from './jobs/madeFrames'
 import { sourceBook } from './jobs/render'
@@ -47,7 +55,11 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
       throw new UsageError(
         `--range is written as 2s-5s or 0:00:02:00-0:00:05:00, the end after the beginning, not ${options.range}.`,
       )
-    range = { from, to }
+    try {
+      range = renderRange(project, reelId, { from, to })
+    } catch (error) {
+      throw error instanceof RangeRefused ? new UsageError(error.message) : error
+    }
   }
   const quality = options.quality ?? 'good'
   if (quality !== 'draft' && quality !== 'good' && quality !== 'best')

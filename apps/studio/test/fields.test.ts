@@ -75,9 +75,17 @@ describe('sizes', () => {
   it('are shown in words', () => {
     expect([0, 999, 1500, 12_345_678, 5e9].map(formatBytes)).toEqual(['0 B', '999 B', '1.5 KB', '12.3 MB', '5.0 GB'])
     expect([0.4, 20, 300, 9000].map(formatWait)).toEqual(['a moment', 'about 20 s', 'about 5 min', 'about 2.5 h'])
-    expect(estimateBytes({ width: 1920, height: 1080 }, 30, 10, 'good', true)).toBeGreaterThan(
-      estimateBytes({ width: 1280, height: 720 }, 30, 10, 'good', true),
-    )
+    const shape = { framesPerSecond: 30, seconds: 10, quality: 'good' as const, sound: true }
+    const [large, small] = [
+      { ...shape, width: 1920, height: 1080 },
+      { ...shape, width: 1280, height: 720 },
+    ]
+    expect(estimateBytes(large, null)[1]).toBeGreaterThan(estimateBytes(small, null)[1])
+    // Going by a file of the same reel, its own size comes out again, and twice as long is nearly twice as large.
+    const made = { ...large, bytes: 2_700_000 }
+    expect(estimateBytes(large, made)[0]).toBeCloseTo(2_700_000, 0)
+    expect(estimateBytes({ ...large, seconds: 20 }, made)[0]).toBeCloseTo(5_400_000, 0)
+    expect(estimateBytes(small, made)[0]).toBeLessThan(estimateBytes(large, made)[0])
   })
 })
 

@@ -8,6 +8,7 @@ export async function listRenders(where?: SQL) {
     .db.select({
       id: renders.id,
       projectId: renders.projectId,
+      reelId: renders.reelId,
       projectName: projects.name,
       name: renders.name,
       settings: renders.settings,

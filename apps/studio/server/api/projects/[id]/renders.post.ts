@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { z } from 'zod'
 import { idSchema, nameSchema } from '@dusk/timeline'
-import { announce, renders, renderSettingsSchema } from '@dusk/store'
+import { announce, RangeRefused, renderRange, renders, renderSettingsSchema } from '@dusk/store'
 
 const schema = z.object({ reelId: idSchema, name: nameSchema, settings: renderSettingsSchema })
 
@@ -12,13 +12,10 @@ export default defineApi(async (event) => {
   const { db, sql, log, queue } = useServices()
   const { project } = await log.read(projectId)
   if (!project.reels[reelId]) throw notFound('reel')
-  if (settings.range && settings.range.to <= settings.range.from)
-    throw new Problem(422, 'Invalid request', 'The range ends before it begins.', [
-      { path: 'settings.range', message: 'to must be after from' },
-    ])
+  const range = rangeOf(project, reelId, settings.range)
   const id = randomUUID()
   await db.transaction(async (tx) => {
-    const row = { id, projectId, reelId, name, settings, document: project }
+    const row = { id, projectId, reelId, name, settings: { ...settings, range }, document: project }
     await tx.insert(renders).values({ ...row, state: 'waiting', heartbeatAt: new Date() })
     await queue.send('render', { id, attempt: 0 }, tx)
   })
@@ -26,3 +23,12 @@ export default defineApi(async (event) => {
   setResponseStatus(event, 201)
   return { id }
 })
+
+function rangeOf(...args: Parameters<typeof renderRange>) {
+  try {
+    return renderRange(...args)
+  } catch (error) {
+    if (!(error instanceof RangeRefused)) throw error
+    throw new Problem(422, 'Invalid request', error.message, [{ path: 'settings.range', message: error.message }])
+  }
+}
