@@ -1,6 +1,7 @@
 import { invert, type Matrix } from '@dusk/timeline'
 import type { Engine } from '../engine'
 import type { Picture } from '../picture'
+import { Halves, type Half } from './halves'
 import { resampleTable, type ResampleTable } from './resampleTable'
 
 /** A table with its place in the engine's memory. */
@@ -15,13 +16,8 @@ interface Tables {
   down: LoadedTable
 }
 
-/** A picture at half its size or less, with the tables for what is left to do; `owned` is to be released, if not 0. */
-interface Halved extends Tables {
-  address: number
-  width: number
-  height: number
-  owned: number
-}
+/** A picture at half its size or less, with the tables for what is left to do. */
+interface Halved extends Tables, Half {}
 
 /** How many tables are kept. Letters that move have two each, of which one stays the same from frame to frame. */
 const KEPT_TABLES = 256
@@ -35,6 +31,8 @@ const LARGEST_SHEET = 16 * 1024 ** 2
 export class LayerPainter {
   private readonly tables = new Map<string, LoadedTable | null>()
   private readonly sheets = new Map<string, number>()
+  /** Halves that are kept while one picture is drawn many times. */
+  private burst: Halves | null = null
 
   constructor(private readonly engine: Engine) {}
 
@@ -53,9 +51,23 @@ export class LayerPainter {
     height: number,
   ): void {
     const [a, b, c, d] = matrix
+    const halves = this.burst ?? new Halves(this.engine)
     if (b === 0 && c === 0 && a !== 0 && d !== 0)
-      this.drawUpright(picture, matrix, opacity, opaque, canvas, width, height)
-    else this.drawTurned(picture, matrix, opacity, canvas, width, height)
+      this.drawUpright(picture, halves, matrix, opacity, opaque, canvas, width, height)
+    else this.drawTurned(picture, halves, matrix, opacity, canvas, width, height)
+    if (!this.burst) halves.release()
+  }
+
+  /** Draws the same pictures many times in a row: what is made of them on the way is made once. */
+  together(draw: () => void): void {
+    if (this.burst) return draw()
+    this.burst = new Halves(this.engine)
+    try {
+      draw()
+    } finally {
+      this.burst.release()
+      this.burst = null
+    }
   }
 
   /** Gives back the memory of its tables. */
@@ -72,6 +84,7 @@ export class LayerPainter {
 
   private drawUpright(
     picture: Picture,
+    halves: Halves,
     [a, , , d, e, f]: Matrix,
     opacity: number,
     opaque: boolean,
@@ -94,7 +107,7 @@ export class LayerPainter {
       sheet === undefined ? null : { address: sheet, stride: columns * 4 }
     let half: Halved | null = null
     if (!source) {
-      half = direct ? null : this.halved(picture, [a, 0, 0, d, e, f], width, height, own.across, own.down)
+      half = direct ? null : this.halved(picture, halves, [a, 0, 0, d, e, f], width, height, own.across, own.down)
       const { across, down } = half ?? (own as Tables)
       const from = half ?? { address: picture.address(), width: picture.width, height: picture.height }
       if (across.direct >= 0 && down.direct >= 0) {
@@ -121,7 +134,6 @@ export class LayerPainter {
       0,
       rows,
     )
-    if (half?.owned) heap.release(half.owned)
     if (sheet === undefined) return
     if (name) this.keepSheet(name, sheet)
     else heap.release(sheet)
@@ -135,29 +147,19 @@ export class LayerPainter {
    */
   private halved(
     picture: Picture,
+    halves: Halves,
     [a, , , d, e, f]: Matrix,
     width: number,
     height: number,
     across: LoadedTable,
     down: LoadedTable,
   ): Halved | null {
-    const { heap, kernels } = this.engine
-    let [w, h, times] = [picture.width, picture.height, 1]
-    let address: number | null = null
-    let owned = 0
+    let [w, h, times, level] = [picture.width, picture.height, 1, 0]
     const smaller = (scale: number) => Math.abs(scale) * times * 2 <= 1 + 1 / 1024
     while (smaller(a) && smaller(d) && w % 2 === 0 && h % 2 === 0) {
-      const next: number | null = address === null ? picture.half() : null
-      if (next !== null) address = next
-      else {
-        const half = heap.allocate((w / 2) * (h / 2) * 4)
-        kernels.halve(address ?? picture.address(), w, h, half)
-        if (owned) heap.release(owned)
-        owned = address = half
-      }
-      ;[w, h, times] = [w / 2, h / 2, times * 2]
+      ;[w, h, times, level] = [w / 2, h / 2, times * 2, level + 1]
     }
-    if (address === null) return null
+    if (level === 0) return null
     const own = (scale: number) => {
       const now = scale * times
       return Math.abs(Math.abs(now) - 1) < 1e-5 ? Math.sign(now) : now
@@ -165,8 +167,7 @@ export class LayerPainter {
     const columns = this.table(w, own(a), e, width)
     const rows = this.table(h, own(d), f, height)
     if (columns?.from === across.from && columns.to === across.to && rows?.from === down.from && rows.to === down.to)
-      return { address, width: w, height: h, across: columns, down: rows, owned }
-    if (owned) heap.release(owned)
+      return { ...halves.at(picture, level), across: columns, down: rows }
     return null
   }
 
@@ -207,6 +208,7 @@ export class LayerPainter {
 
   private drawTurned(
     picture: Picture,
+    halves: Halves,
     matrix: Matrix,
     opacity: number,
     canvas: number,
@@ -215,7 +217,6 @@ export class LayerPainter {
   ): void {
     const back = invert(matrix)
     if (!back) return
-    const { heap, kernels } = this.engine
     const [a, b, c, d, e, f] = matrix
     const corners = [
       [0, 0],
@@ -230,26 +231,17 @@ export class LayerPainter {
     const y1 = Math.min(Math.ceil(Math.max(...ys)) + 1, height)
     if (x1 <= x0 || y1 <= y0) return
 
-    let address: number | null = null
-    let [w, h, sizeU, sizeV, shrink] = [picture.width, picture.height, picture.width, picture.height, 1]
+    let [w, h, sizeU, sizeV, shrink, level] = [picture.width, picture.height, picture.width, picture.height, 1, 0]
     const [ia, ib, ic, id, ie, iff] = back
     // Halved until at most about two source pixels fall on an output pixel.
     const step = Math.max(Math.sqrt(ia * ia + ib * ib), Math.sqrt(ic * ic + id * id))
-    let owned = 0
     while (step / shrink > 2 && w > 1 && h > 1) {
-      const next: number | null = address === null ? picture.half() : null
-      if (next !== null) address = next
-      else {
-        const half = heap.allocate(((w + 1) >> 1) * ((h + 1) >> 1) * 4)
-        kernels.halve(address ?? picture.address(), w, h, half)
-        if (owned) heap.release(owned)
-        owned = address = half
-      }
-      ;[w, h, sizeU, sizeV, shrink] = [(w + 1) >> 1, (h + 1) >> 1, sizeU / 2, sizeV / 2, shrink * 2]
+      ;[w, h, level] = [(w + 1) >> 1, (h + 1) >> 1, level + 1]
+      ;[sizeU, sizeV, shrink] = [sizeU / 2, sizeV / 2, shrink * 2]
     }
     const per = (x: number, y: number) => shrink / Math.sqrt(x * x + y * y)
-    kernels.drawAffine(
-      address ?? picture.address(),
+    this.engine.kernels.drawAffine(
+      halves.at(picture, level).address,
       w,
       h,
       canvas,
@@ -270,7 +262,6 @@ export class LayerPainter {
       sizeV,
       opacity,
     )
-    if (owned) heap.release(owned)
   }
 
   private table(source: number, scale: number, offset: number, size: number): LoadedTable | null {

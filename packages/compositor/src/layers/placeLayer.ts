@@ -34,10 +34,13 @@ export function placeLayer(
   if (layer.motionBlur) {
     const sums = engine.heap.allocate(pixels * 16)
     kernels.fill(sums, pixels * 4, 0)
-    for (const matrix of layer.motionBlur) {
-      drawAt(matrix)
-      kernels.addUp(sheet.address(), sums, pixels * 4)
-    }
+    const matrices = layer.motionBlur
+    painter.together(() => {
+      for (const matrix of matrices) {
+        drawAt(matrix)
+        kernels.addUp(sheet.address(), sums, pixels * 4)
+      }
+    })
     kernels.average(sums, sheet.address(), pixels * 4, layer.motionBlur.length)
     engine.heap.release(sums)
   } else drawAt(layer.matrix)

@@ -2,12 +2,12 @@ import type { Picture } from '../../picture'
 import { defineTransition, direction4, vectorOf, moved } from '../define'
 import { unit, hump } from '../maths'
 
-/** A fast pan motionBlurs from one picture to the other. */
+/** A fast pan smears from one picture to the other. */
 export const whip = defineTransition({
   id: 'whip',
   name: 'Whip',
   family: 'slides',
-  hint: 'A fast pan motionBlurs from one picture to the other.',
+  hint: 'A fast pan smears from one picture to the other.',
   ease: 'both',
   params: [direction4('left')],
   draw(stage, t, settings) {

@@ -1,12 +1,12 @@
 import { defineTransition, about } from '../define'
 import { unit, hump } from '../maths'
 
-/** Rushes in with a motionBlur of speed. */
+/** Rushes in with a smear of speed. */
 export const dive = defineTransition({
   id: 'dive',
   name: 'Dive',
   family: 'zooms',
-  hint: 'Rushes in with a motionBlur of speed.',
+  hint: 'Rushes in with a smear of speed.',
   ease: 'both',
   draw(stage, t) {
     const pace = hump(t)
