@@ -144,3 +144,45 @@ describe('the open project', () => {
     expect(project.history.done).toEqual([])
   })
 })
+
+describe('edits that are one gesture', () => {
+  const rename = (name: string) => ({ type: 'renameProject', name }) as const
+
+  it('are taken back and done again together, over a reload too', async () => {
+    const project = useProject()
+    for (const name of ['One', 'Two', 'Three']) expect(project.perform(rename(name), 'typing')).toBe(true)
+    expect(project.history.done).toHaveLength(1)
+    await settled()
+    setActivePinia(createPinia())
+    await useProject().open(server.project.id)
+    const again = useProject()
+    again.undo()
+    await vi.waitFor(() => expect(again.document!.name).toBe('Lantern Night'))
+    again.redo()
+    await vi.waitFor(() => expect(again.document!.name).toBe('Three'))
+  })
+
+  it('end with another edit, another run, or a pause', async () => {
+    const project = useProject()
+    project.perform(rename('One'), 'typing')
+    project.perform(rename('Two'))
+    project.perform(rename('Three'), 'typing')
+    project.perform(rename('Four'), 'other')
+    expect(project.history.done).toHaveLength(4)
+    const later = performance.now() + 2000
+    vi.spyOn(performance, 'now').mockReturnValue(later)
+    project.perform(rename('Five'), 'other')
+    vi.restoreAllMocks()
+    expect(project.history.done).toHaveLength(5)
+  })
+
+  it('all stay or none', async () => {
+    const project = useProject()
+    const removed = { type: 'removeTrack', trackId: '00000000-0000-4000-8000-00000000dead' } as const
+    expect(project.performAll([rename('One'), rename('Two')])).toBe(true)
+    expect(project.history.done).toHaveLength(1)
+    expect(project.performAll([rename('Three'), removed])).toBe(false)
+    expect(project.document!.name).toBe('Two')
+    expect(project.history.done).toHaveLength(1)
+  })
+})

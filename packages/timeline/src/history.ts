@@ -2,7 +2,12 @@
 export interface HistoryStep {
   id: string
   label: string
+  /** Later edits that belong to the same gesture, oldest first: they are taken back together. */
+  more?: readonly string[]
 }
+
+/** Ids of all edits of a step, oldest first. */
+export const editsOf = ({ id, more = [] }: HistoryStep): readonly string[] => [id, ...more]
 
 /** Steps done and undone in one window, newest last. Plain data, so it survives a reload. */
 export interface History {
@@ -20,6 +25,14 @@ export function pushStep(history: History, step: HistoryStep): History {
   return { done: [...history.done, step].slice(-HISTORY_LIMIT), undone: [] }
 }
 
+/** History in which an edit belongs to the last step, as one gesture. */
+export function joinStep({ done, undone }: History, id: string): History {
+  const last = done.at(-1)
+  return last
+    ? { done: [...done.slice(0, -1), { ...last, more: [...(last.more ?? []), id] }], undone }
+    : { done, undone }
+}
+
 /** The step to take back next and the history after it; `null` with nothing to undo. */
 export function takeUndo({ done, undone }: History): { step: HistoryStep; history: History } | null {
   const step = done.at(-1)
@@ -34,5 +47,10 @@ export function takeRedo({ done, undone }: History): { step: HistoryStep; histor
 
 /** The history without a step that can no longer be taken back. */
 export function dropStep({ done, undone }: History, id: string): History {
-  return { done: done.filter((step) => step.id !== id), undone: undone.filter((step) => step.id !== id) }
+  const without = (steps: readonly HistoryStep[]) =>
+    steps.flatMap((step) => {
+      if (step.id === id) return []
+      return step.more?.includes(id) ? [{ ...step, more: step.more.filter((other) => other !== id) }] : [step]
+    })
+  return { done: without(done), undone: without(undone) }
 }

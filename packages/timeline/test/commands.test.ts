@@ -319,3 +319,24 @@ describe('settings', () => {
     expect(check(without)).toEqual([])
   })
 })
+
+describe('with every track locked', () => {
+  it('cutting out and closing gaps are refused in words', () => {
+    const { project, reelId, picture1, voice } = desk()
+    const placed = placePair(project, picture1.id, voice.id, 0x900, 30, 60).project
+    const trackIds = Object.keys(placed.tracks)
+    const locked = trackIds.reduce(
+      (now, trackId) => run(now, { type: 'setTrack', trackId, set: { locked: true } }),
+      placed,
+    )
+    for (const scope of ['unlocked', 'track'] as const) {
+      const range = { type: 'cutOut', reelId, from: f(40), to: f(50), scope, closeUp: true } as const
+      expect(refusal(() => run(locked, scope === 'track' ? { ...range, trackId: picture1.id } : range)).rule).toBe(
+        'locked',
+      )
+    }
+    expect(refusal(() => run(locked, { type: 'closeGap', trackId: picture1.id, at: 0, scope: 'unlocked' })).rule).toBe(
+      'locked',
+    )
+  })
+})

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { clipBaseSchema } from '../document/clip'
+import { clipBaseSchema, type Clip } from '../document/clip'
 import { sourceOf } from '../document/source'
-import { formatSchema, reelSchema } from '../document/reel'
+import { formatSchema, reelSchema, type Reel } from '../document/reel'
 import { gainSchema, idSchema, nameSchema } from '../document/values'
 import { sameRate, snapToFrame } from '../time/ticks'
 import { clipEnd } from '../document/query'
@@ -9,6 +9,8 @@ import { openTrack } from '../edit/lanes'
 import type { Edit } from '../edit/edit'
 import { refuse } from '../edit/refuse'
 import type { Animated, Point } from '../params/animated'
+import type { Params } from '../params/spec'
+import { reframed } from '../params/reframe'
 import { rescaleClip, scalePlace } from '../params/rescale'
 import { count, defineCommand } from './define'
 
@@ -79,7 +81,7 @@ export const setReel = defineCommand({
       if (track.reelId !== reelId || track.kind !== 'picture') continue
       if (resnap) snapLane(edit, track.id, rate)
       if (!rescale) continue
-      for (const clip of edit.clipsOn(track.id)) edit.patchClip(clip.id, rescaleClip(clip, old, set.format))
+      for (const clip of edit.clipsOn(track.id)) edit.patchClip(clip.id, inShape(edit, clip, reel, set.format))
       const { position } = track.params as { position?: Animated<Point> }
       if (position !== undefined)
         edit.put('tracks', { ...track, params: { ...track.params, position: scalePlace(position, old, set.format) } })
@@ -88,6 +90,21 @@ export const setReel = defineCommand({
   describe: ({ set }) =>
     set.format ? `Changed the reel to ${set.format.width} × ${set.format.height}` : 'Changed the reel',
 })
+
+/** A clip as it has to be in the new shape of its reel. */
+function inShape(edit: Edit, clip: Clip, { format: old, fit }: Reel, format: Reel['format']): Partial<Clip> {
+  const scaled = rescaleClip(clip, old, format)
+  if (clip.kind === 'title' || clip.kind === 'adjustment') return scaled
+  const made = clip.kind === 'generator'
+  const picture = made ? null : sourceOf(edit, clip)?.picture
+  if (!made && !picture) return scaled
+  const anew = reframed({
+    params: clip.params as Params,
+    fit: made ? 'stretch' : (clip.fit ?? fit),
+    ...{ before: picture ?? old, after: picture ?? format, from: old, to: format },
+  })
+  return anew ? { ...scaled, params: { ...scaled.params, ...anew } as Clip['params'] } : scaled
+}
 
 /** Every edge to the nearest frame of the new rate: neighbours that touched share an edge and so still touch. */
 function snapLane(edit: Edit, trackId: string, rate: { num: number; den: number }): void {

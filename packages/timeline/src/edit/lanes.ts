@@ -48,10 +48,14 @@ export function linkedClips(edit: Edit, ids: readonly string[], linked = true): 
   return [...found.values()]
 }
 
-/** Tracks of a reel in scope of a change that begins on `track`. */
+/** Tracks of a reel in scope of a change that begins on `track`. @throws CommandRefused when all are locked */
 export function tracksInScope(edit: Edit, track: Track, scope: Scope): Track[] {
   if (scope === 'track') return [track]
-  return [...edit.all('tracks')].filter((other) => other.reelId === track.reelId && (scope === 'all' || !other.locked))
+  const tracks = [...edit.all('tracks')].filter(
+    (other) => other.reelId === track.reelId && (scope === 'all' || !other.locked),
+  )
+  if (tracks.length === 0) refuse('locked', 'Every track of this reel is locked. Unlock one to change it.')
+  return tracks
 }
 
 /** The part of a clip between two reel positions, which lie inside it and on its grid. Keyframes and map stay put. */

@@ -7,6 +7,8 @@ import {
   Diverged,
   dropStep,
   EMPTY_HISTORY,
+  editsOf,
+  joinStep,
   pushStep,
   redoCommand,
   reelsOf,
@@ -45,6 +47,9 @@ interface Loaded {
 const RETRY_MS = 1500
 /** How long to wait for the answer to own edits before asking for others'. */
 const OWN_FIRST_MS = 120
+
+/** Milliseconds within which an edit of a run belongs to the one before it. */
+const RUN = 1000
 
 /** The open project: its document, kept on the server edit by edit, with undo and redo of this window. */
 export const useProject = defineStore('project', () => {
@@ -145,6 +150,9 @@ export const useProject = defineStore('project', () => {
     sessionStorage.setItem(historyKey(), JSON.stringify(next))
   }
 
+  /** The run of edits that is under way. */
+  let running: { name: string; step: string; until: number } | null = null
+
   /** Carries out a command without touching the history. Returns what changed, or `null` when it was refused. */
   function carryOut(command: Command, commandId: string): Patch[] | null {
     if (!synced) return null
@@ -161,8 +169,12 @@ export const useProject = defineStore('project', () => {
     }
   }
 
-  /** An edit of the person's. Returns whether it was carried out; a refusal is said at the foot of the page. */
-  function perform(input: CommandInput): boolean {
+  /**
+   * An edit of the person's. Returns whether it was carried out; a refusal is said at the foot of the page.
+   * @param run names a run of edits that belong together, such as presses of an arrow: one that follows within a second
+   * is taken back with those before it
+   */
+  function perform(input: CommandInput, run?: string): boolean {
     const parsed = commandSchema.safeParse(input)
     if (!parsed.success) {
       // What was typed or dragged lies beyond what the document holds, such as a length of a thousand years.
@@ -178,7 +190,22 @@ export const useProject = defineStore('project', () => {
     if (!done) return false
     if (done.length > 0) {
       patches.keep(commandId, done)
-      remember(pushStep(history.value, { id: commandId, label: describeCommand(command) }))
+      const now = performance.now()
+      const goesOn = run !== undefined && running?.name === run && running.step === lastStep() && now < running.until
+      if (goesOn) remember(joinStep(history.value, commandId))
+      else remember(pushStep(history.value, { id: commandId, label: describeCommand(command) }))
+      running = run === undefined ? null : { name: run, step: lastStep()!, until: now + RUN }
+    }
+    return true
+  }
+
+  /** Several edits that are one gesture: all are carried out, or none of them stays. */
+  function performAll(inputs: readonly CommandInput[]): boolean {
+    const run = crypto.randomUUID()
+    for (const [i, input] of inputs.entries()) {
+      if (perform(input, run)) continue
+      if (i > 0) undo()
+      return false
     }
     return true
   }
@@ -186,7 +213,7 @@ export const useProject = defineStore('project', () => {
   /** Takes the last step back; its patches come from the log where the page no longer has them. */
   function undo(): void {
     const taken = takeUndo(history.value)
-    if (taken) step(taken, (label, known) => undoCommand(label, known))
+    if (taken) step(taken, true, undoCommand)
   }
 
   /** Id of the step that would be taken back next. */
@@ -200,24 +227,25 @@ export const useProject = defineStore('project', () => {
 
   function redo(): void {
     const taken = takeRedo(history.value)
-    if (taken) step(taken, (label, known) => redoCommand(label, known))
+    if (taken) step(taken, false, redoCommand)
   }
 
   type Taken = { step: HistoryStep; history: History }
   let stepping = false
 
-  function step(taken: Taken, command: (label: string, known: readonly Patch[]) => Command): void {
+  function step(taken: Taken, back: boolean, command: (label: string, known: readonly Patch[]) => Command): void {
     const { id: stepId, label } = taken.step
-    const act = (known: readonly Patch[]) => {
-      if (carryOut(command(label, known), crypto.randomUUID())) remember(taken.history)
+    // What was changed last is taken back first.
+    const ids = back ? editsOf(taken.step).toReversed() : editsOf(taken.step)
+    const act = (known: readonly (readonly Patch[])[]) => {
+      if (carryOut(command(label, known.flat()), crypto.randomUUID())) remember(taken.history)
       else remember(dropStep(history.value, stepId))
     }
-    const known = patches.known(stepId)
-    if (known) return act(known)
+    const known = ids.map((editId) => patches.known(editId))
+    if (known.every((one) => one !== null)) return act(known)
     if (stepping) return
     stepping = true
-    patches
-      .fetch(id.value, stepId)
+    Promise.all(ids.map((editId) => patches.fetch(id.value, editId)))
       .then(act, (error: Error) => {
         notices.warn(`“${label}” can’t be taken back any more: ${error.message}`)
         if (error instanceof ApiError) remember(dropStep(history.value, stepId))
@@ -379,6 +407,7 @@ export const useProject = defineStore('project', () => {
     perform,
     undo,
     undoStep,
+    performAll,
     lastStep,
     redo,
     heardOfEdit,

@@ -203,17 +203,18 @@ export function useEditActions() {
     if (!clip) return void notices.say('Put the playhead on a clip first.')
     const by = frameToTicks(frames, rate())
     const { tool, scope, linked } = desk
+    const run = `${tool} ${clip.id}`
     const edge = Math.abs(playhead.now() - clip.start) <= Math.abs(playhead.now() - clipEnd(clip)) ? 'start' : 'end'
     if (tool === 'roll') return rollTo((cut) => cut + by)
-    if (tool === 'slip') return void project.perform({ type: 'slip', clipIds: [clip.id], by, linked })
-    if (tool === 'slide') return void project.perform({ type: 'slide', clipId: clip.id, by, linked })
+    if (tool === 'slip') return void project.perform({ type: 'slip', clipIds: [clip.id], by, linked }, run)
+    if (tool === 'slide') return void project.perform({ type: 'slide', clipId: clip.id, by, linked }, run)
     if (tool === 'stretch') {
       const length = Math.max(frameToTicks(1, rate()), clip.length + by)
-      return void project.perform({ type: 'setSpeed', clipIds: [clip.id], length, room: 'keep', scope, linked })
+      return void project.perform({ type: 'setSpeed', clipIds: [clip.id], length, room: 'keep', scope, linked }, run)
     }
     const to = (edge === 'start' ? clip.start : clipEnd(clip)) + by
     const mode = tool === 'ripple' ? 'ripple' : 'plain'
-    project.perform({ type: 'trim', clipId: clip.id, edge, to, mode, scope, linked })
+    project.perform({ type: 'trim', clipId: clip.id, edge, to, mode, scope, linked }, run)
   }
 
   /** Moves sounds alone by thousandths of a second. */
@@ -221,7 +222,8 @@ export function useEditActions() {
     const sounds = selected().filter((clip) => clip.stream !== null)
     if (sounds.length === 0) return notices.say('Select a sound first: pictures move by whole frames.')
     const by = snapToSample((milliseconds / 1000) * TICKS_PER_SECOND)
-    project.perform({ type: 'move', clipIds: sounds.map((clip) => clip.id), by, mode: 'free', linked: false })
+    const clipIds = sounds.map((clip) => clip.id)
+    project.perform({ type: 'move', clipIds, by, mode: 'free', linked: false }, `nudge ${clipIds.join()}`)
   }
 
   function swap(side: 'next' | 'previous'): void {
@@ -231,13 +233,8 @@ export function useEditActions() {
 
   /** Moves what is selected by frames. */
   function nudge(frames: number): void {
-    onSelected((clipIds) => ({
-      type: 'move',
-      clipIds,
-      by: frameToTicks(frames, rate()),
-      mode: 'free',
-      linked: desk.linked,
-    }))
+    const by = frameToTicks(frames, rate())
+    onSelected((clipIds) => ({ type: 'move', clipIds, by, mode: 'free', linked: desk.linked }), undefined, 'nudge')
   }
 
   /** Selects clips that came about by doing something and lie between two places. */

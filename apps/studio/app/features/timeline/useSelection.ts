@@ -42,13 +42,14 @@ export function useSelection() {
     return null
   }
 
-  /** Carries a command out on what is selected, or says what to do first. */
-  function onSelected(make: (ids: string[]) => CommandInput, hint = 'Select a clip first.'): boolean {
+  /** Carries a command out on what is selected, or says what to do first; `run` as in the project's `perform`. */
+  function onSelected(make: (ids: string[]) => CommandInput, hint = 'Select a clip first.', run?: string): boolean {
     if (desk.selection.size === 0) {
       notices.say(hint)
       return false
     }
-    return project.perform(make([...desk.selection]))
+    const ids = [...desk.selection]
+    return project.perform(make(ids), run && `${run} ${ids.join()}`)
   }
 
   return { rate, length, rows, selected, theClip, frontClip, onSelected }

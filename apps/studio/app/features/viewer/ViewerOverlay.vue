@@ -2,6 +2,7 @@
 import { computed, ref, toRef, watch } from 'vue'
 import { FramePlanner, isAnimated, valueAt, type Animated, type Clip, type Point } from '@dusk/timeline'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
+import { croppedAway, isCell } from './cells'
 import { useCellDrop } from './useCellDrop'
 import { useGenerated } from '~/features/titles/useGenerated'
 import { useViewerDrag } from './useViewerDrag'
@@ -52,6 +53,12 @@ const handled = computed(() => {
   if (!only.value || titles.editing || player.playing.value || desk.pictureTaken) return null
   return only.value.clip.kind !== 'title' || words.known(only.value.clip) ? only.value : null
 })
+/** Several pictures that are selected, sized and turned together. */
+const group = computed(() =>
+  props.mode === 'place' && !titles.editing && !player.playing.value && !desk.pictureTaken
+    ? selected.value.filter(({ clip }) => !locked(clip))
+    : [],
+)
 const handles = computed(() => {
   if (!handled.value) return []
   const corners = handled.value.corners.map(screen) as [Point, Point, Point, Point]
@@ -131,12 +138,25 @@ function press(event: PointerEvent): void {
   if (locked(found.clip)) return
   if (props.mode === 'level') return drag.level(event, found, box())
   const together = seen.value.filter(({ clip }) => desk.selection.has(clip.id) && !locked(clip))
+  if (together.length === 1 && !event.altKey && pans(found)) return drag.pan(event, found)
   drag.move(
     event,
     () => stickingBox(found),
     together,
     seen.value.filter((other) => !together.includes(other)),
   )
+}
+
+/** Whether a press on a picture takes hold of it inside its cell: it is cropped, and another one lies beside it. */
+function pans(found: Outline): boolean {
+  const { across, down } = croppedAway(found.clip)
+  if (!isCell(found.clip) || Math.max(across, down) < 0.1) return false
+  const own = boundsOf(found)
+  return seen.value.some((other) => {
+    const box = boundsOf(other)
+    const apart = box.left >= own.right - 1 || box.right <= own.left + 1
+    return other.clip.id !== found.clip.id && (apart || box.top >= own.bottom - 1 || box.bottom <= own.top + 1)
+  })
 }
 
 /** What sticks to guide lines: the box of a picture. Of words that are not measured yet only their middle is known. */
@@ -338,6 +358,7 @@ watch(
       </button>
       <PathPoints v-if="path" :keys="path.keys" :clip="handled.clip" :drag="drag" />
     </template>
+    <GroupHandles v-if="group.length > 1" :outlines="group" :scale="scale" :drag="drag" :frame="box" />
     <TitleCaret v-if="edited && edited.clip.kind === 'title'" :outline="edited" :scale="scale" />
     <p
       v-if="drag.words.value || cells.words.value"

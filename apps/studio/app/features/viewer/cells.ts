@@ -1,6 +1,7 @@
 import {
   cellParams,
   clipEnd,
+  fitScale,
   isAnimated,
   mapValues,
   CLIP_DEFAULTS,
@@ -109,6 +110,45 @@ export function isCell(clip: Clip): boolean {
   const cropped = PLACED.slice(5).some((key) => params[key] !== undefined)
   const size = params.size
   return !params.rotation && (cropped || (typeof size === 'number' && size !== 100))
+}
+
+/** A number that stays; what changes over time counts as its default. */
+const steady = (params: Params, key: string, initial = 0): number => {
+  const set = params[key]
+  return typeof set === 'number' ? set : initial
+}
+
+/** How much of a picture is hidden by its crop, in percent of its width and height. */
+export function croppedAway({ params }: Clip): { across: number; down: number } {
+  const value = (key: string) => steady(params, key)
+  return { across: value('cropLeft') + value('cropRight'), down: value('cropTop') + value('cropBottom') }
+}
+
+/**
+ * Settings that show another part of a cropped picture in the same place.
+ * @param by how far the picture goes under its crop, in reel pixels; it stops at its own edges
+ */
+export function panned(project: Project, clip: Clip, by: Point): Params {
+  const reel = project.reels[project.tracks[clip.trackId]!.reelId]!
+  const picture = sourceOf(reading(project), clip)!.picture!
+  const scale = fitScale(picture, reel.format, 'fit' in clip && clip.fit ? clip.fit : reel.fit)
+  const size = steady(clip.params, 'size', 100) / 100
+  const set: Params = {}
+  const moved: [number, number] = [0, 0]
+  const axes = [
+    ['cropLeft', 'cropRight', picture.width * scale[0] * size * (steady(clip.params, 'stretch', 100) / 100)],
+    ['cropTop', 'cropBottom', picture.height * scale[1] * size],
+  ] as const
+  for (const [axis, [first, second, length]] of axes.entries()) {
+    const [before, both] = [steady(clip.params, first), steady(clip.params, first) + steady(clip.params, second)]
+    if (both < 0.1) continue
+    const next = Math.min(Math.max(before - (by[axis]! / length) * 100, 0), both)
+    moved[axis] = ((before - next) / 100) * length
+    Object.assign(set, { [first]: next, [second]: both - next })
+  }
+  const old = (clip.params.position ?? [0, 0]) as Animated<Point>
+  const shifted = ([x, y]: Point): Point => [x + moved[0], y + moved[1]]
+  return { ...set, position: (isAnimated(old) ? mapValues(old, shifted) : shifted(old)) as Animated }
 }
 
 /**

@@ -11,12 +11,13 @@ import {
   type Animated,
   type Clip,
   type CommandInput,
-  type Key,
   type Point,
   type Project,
 } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
-import { at, type boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
+import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
+import { panned } from './cells'
+import { usePathDrag } from './usePathDrag'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { tried } from '~/features/project/tried'
@@ -25,7 +26,7 @@ import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 /** Screen pixels within which a drag sticks to a guide line. */
 const STICK = 7
 
-type Patch = Record<string, Animated | null>
+export type Patch = Record<string, Animated | null>
 
 /** Drags on the picture: moving, sizing, turning, cropping. Tried out while they last, one command when they end. */
 export function useViewerDrag(scale: Ref<number>) {
@@ -115,6 +116,16 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
+  /** Moves a picture under its crop: the cell stays, another part is seen in it. */
+  function pan(down: PointerEvent, { clip }: Outline): void {
+    follow(down, (event) => {
+      let by: Point = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
+      if (event.shiftKey) by = Math.abs(by[0]) > Math.abs(by[1]) ? [by[0], 0] : [0, by[1]]
+      words.value = 'the picture in its cell; with Alt the cell moves'
+      return [{ clip, set: panned(project.document!, clip, by) }]
+    })
+  }
+
   const reelPoint = (event: PointerEvent, frame: DOMRect): Point => [
     (event.clientX - frame.left) / scale.value,
     (event.clientY - frame.top) / scale.value,
@@ -138,6 +149,62 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
+  /** Makes several clips larger or smaller together, about the middle of all of them. */
+  function resizeAll(down: PointerEvent, outlines: readonly Outline[], frame: DOMRect): void {
+    const middle = middleOf(outlines)
+    const away = (event: PointerEvent) => {
+      const [x, y] = reelPoint(event, frame)
+      return Math.max(1, Math.hypot(x - middle[0], y - middle[1]))
+    }
+    const begin = away(down)
+    const least = Math.max(...outlines.map(({ clip }) => 0.1 / lookOf(clip).size))
+    const most = Math.min(...outlines.map(({ clip }) => 10_000 / lookOf(clip).size))
+    follow(down, (event) => {
+      let factor = Math.min(Math.max(away(event) / begin, least), most)
+      if (desk.snap !== event.ctrlKey && Math.abs(factor - 1) < 0.02) factor = 1
+      words.value = `${Math.round(factor * 100)} % of what they were`
+      return outlines.map(({ clip, anchor }) => ({
+        clip,
+        set: {
+          size: changed(clip, 'size', tenth(lookOf(clip).size * factor), 100),
+          position: changed(clip, 'position', about(clip, anchor, middle, factor, 0), [0, 0]),
+        },
+      }))
+    })
+  }
+
+  /** Turns several clips together about the middle of all of them. */
+  function rotateAll(down: PointerEvent, outlines: readonly Outline[], frame: DOMRect): void {
+    const middle = middleOf(outlines)
+    turning(down, middle, 0, frame, (angle) =>
+      outlines.map(({ clip, anchor }) => ({
+        clip,
+        set: {
+          rotation: changed(clip, 'rotation', tenth(lookOf(clip).rotation + angle), 0),
+          position: changed(clip, 'position', about(clip, anchor, middle, 1, angle), [0, 0]),
+        },
+      })),
+    )
+  }
+
+  const tenth = (value: number) => Math.round(value * 10) / 10
+
+  function middleOf(outlines: readonly Outline[]): Point {
+    const boxes = outlines.map(boundsOf)
+    const [left, right] = [Math.min(...boxes.map((box) => box.left)), Math.max(...boxes.map((box) => box.right))]
+    const [top, bottom] = [Math.min(...boxes.map((box) => box.top)), Math.max(...boxes.map((box) => box.bottom))]
+    return [(left + right) / 2, (top + bottom) / 2]
+  }
+
+  /** Where a clip lies once its anchor went away from a middle by a factor, and about it by an angle in degrees. */
+  function about(clip: Clip, anchor: Point, middle: Point, factor: number, angle: number): Point {
+    const { position } = lookOf(clip)
+    const [dx, dy] = [anchor[0] - middle[0], anchor[1] - middle[1]]
+    const [sin, cos] = [Math.sin((angle * Math.PI) / 180), Math.cos((angle * Math.PI) / 180)]
+    const to: Point = [factor * (dx * cos - dy * sin), factor * (dx * sin + dy * cos)]
+    return [tenth(position[0] + to[0] - dx), tenth(position[1] + to[1] - dy)]
+  }
+
   /** Makes a clip wider or narrower. */
   function stretch(down: PointerEvent, outline: Outline, frame: DOMRect): void {
     const { clip, matrix, anchor } = outline
@@ -158,12 +225,24 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
-  /** Turns a clip about its anchor; near to upright, and with Shift in steps of 15°, it sticks. */
+  /** Turns a clip about its anchor. */
   function rotate(down: PointerEvent, { clip, anchor }: Outline, frame: DOMRect): void {
-    const begin = lookOf(clip).rotation
+    turning(down, anchor, lookOf(clip).rotation, frame, (to) => [
+      { clip, set: { rotation: changed(clip, 'rotation', to, 0) } },
+    ])
+  }
+
+  /** Follows a turn about a middle; near to upright, and with Shift in steps of 15°, it sticks. */
+  function turning(
+    down: PointerEvent,
+    middle: Point,
+    begin: number,
+    frame: DOMRect,
+    make: (degrees: number) => { clip: Clip; set: Patch }[],
+  ): void {
     const angle = (event: PointerEvent) => {
       const [x, y] = reelPoint(event, frame)
-      return (Math.atan2(y - anchor[1], x - anchor[0]) * 180) / Math.PI
+      return (Math.atan2(y - middle[1], x - middle[0]) * 180) / Math.PI
     }
     let last = angle(down)
     let total = 0
@@ -176,9 +255,9 @@ export function useViewerDrag(scale: Ref<number>) {
       const step = event.shiftKey ? 15 : 90
       const near = Math.round(to / step) * step
       if (event.shiftKey || (desk.snap !== event.ctrlKey && Math.abs(to - near) < 3)) to = near
-      to = Math.round(to * 10) / 10
+      to = tenth(to)
       words.value = `${to}°`
-      return [{ clip, set: { rotation: changed(clip, 'rotation', to, 0) } }]
+      return make(to)
     })
   }
 
@@ -273,85 +352,33 @@ export function useViewerDrag(scale: Ref<number>) {
     })
   }
 
-  /** Moves one keyframe of a path. */
-  function movePoint(down: PointerEvent, clip: Clip, keyAt: number): void {
-    const { position } = clip.params as { position?: Animated<Point> }
-    if (!position || !isAnimated(position)) return
-    const begin = position.keys.find((key) => key.at === keyAt)!.value
-    follow(down, (event) => {
-      const to: Point = [
-        begin[0] + (event.clientX - down.clientX) / scale.value,
-        begin[1] + (event.clientY - down.clientY) / scale.value,
-      ]
-      const keys = position.keys.map((key) =>
-        key.at === keyAt ? { ...key, value: [Math.round(to[0]), Math.round(to[1])] as Point } : key,
-      )
-      return [{ clip, set: { position: { keys } as Animated } }]
-    })
-  }
-
-  /** Puts another bend at a keyframe of a path; `null` makes it straight there. */
-  const bent = (keys: readonly Key<Point>[], keyAt: number, bend: Point | null): Animated =>
-    ({
-      keys: keys.map((key) =>
-        key.at === keyAt ? { at: key.at, value: key.value, ease: key.ease, ...(bend ? { bend } : {}) } : key,
-      ),
-    }) as Animated
-
-  /** Bends a path at a keyframe: it leaves towards the pointer, or with `side` −1 arrives from there. */
-  function bendPoint(down: PointerEvent, clip: Clip, keyAt: number, side: 1 | -1): void {
-    const { position } = clip.params as { position?: Animated<Point> }
-    if (!position || !isAnimated(position)) return
-    const [bx, by] = position.keys.find((key) => key.at === keyAt)!.bend ?? [0, 0]
-    follow(down, (event) => {
-      const round = (value: number) => Math.round(value * 10) / 10
-      const [dx, dy] = [(event.clientX - down.clientX) / scale.value, (event.clientY - down.clientY) / scale.value]
-      const bend: Point = [round(bx + side * dx), round(by + side * dy)]
-      words.value = `bend ${Math.round(Math.hypot(...bend))} px`
-      return [{ clip, set: { position: bent(position.keys, keyAt, bend) } }]
-    })
-  }
-
-  /** Rounds a corner of a path off, along the line between its neighbours, or makes it a corner again. */
-  function toggleBend(clip: Clip, keyAt: number): void {
-    const { position } = clip.params as { position?: Animated<Point> }
-    if (!position || !isAnimated(position)) return
-    const { keys } = position
-    const i = keys.findIndex((key) => key.at === keyAt)
-    const [before, after] = [keys[Math.max(i - 1, 0)]!.value, keys[Math.min(i + 1, keys.length - 1)]!.value]
-    const along: Point = [Math.round((after[0] - before[0]) / 4), Math.round((after[1] - before[1]) / 4)]
-    project.perform({
-      type: 'setEach',
-      clips: [{ clipId: clip.id, set: { position: bent(keys, keyAt, keys[i]!.bend ? null : along) as never } }],
-    })
-  }
-
   /** Moves what is selected by pixels, as the arrow keys do. */
   function nudge(clips: readonly Clip[], dx: number, dy: number): void {
-    project.perform({
-      type: 'setEach',
-      clips: clips.map((clip) => {
-        const [x, y] = lookOf(clip).position
-        return { clipId: clip.id, set: { position: changed(clip, 'position', [x + dx, y + dy], [0, 0]) as never } }
-      }),
+    const moved = clips.map((clip) => {
+      const [x, y] = lookOf(clip).position
+      return { clipId: clip.id, set: { position: changed(clip, 'position', [x + dx, y + dy], [0, 0]) as never } }
     })
+    project.perform({ type: 'setEach', clips: moved }, `nudge ${clips.map((clip) => clip.id).join()}`)
   }
 
+  const path = usePathDrag(scale, words, follow)
+
   return {
+    ...path,
     trial,
     lines,
     words,
     levelLine,
     level,
     move,
+    pan,
     resize,
+    resizeAll,
+    rotateAll,
     stretch,
     rotate,
     crop,
     moveAnchor,
-    movePoint,
-    bendPoint,
-    toggleBend,
     nudge,
   }
 }
