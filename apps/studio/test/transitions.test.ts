@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { CommandInput, Transition } from '@dusk/timeline'
 import { useActionList } from '~/features/registry/feature'
+import FadeHandles from '~/features/transitions/FadeHandles.vue'
 import { nearestCut, withSound } from '~/features/transitions/cuts'
 import { useTransitionActions } from '~/features/transitions/useTransitionActions'
 import { useTransitions } from '~/features/transitions/transitionsStore'
@@ -120,5 +121,32 @@ describe('a length that is typed', () => {
     expect(typedLength('12f', RATE, 0)).toBe(12 * frame)
     expect(typedLength('+6f', RATE, SECOND)).toBe(SECOND + 6 * frame)
     expect(typedLength('soon', RATE, 0)).toBeNull()
+  })
+})
+
+describe('fade handles on a clip', () => {
+  it('make, lengthen and take away a fade by being dragged', async () => {
+    const { studio, pairs, onTrack } = await threeShots()
+    const [last] = pairs[2]!
+    studio.desk.linked = false
+    studio.desk.selection = new Set([last])
+    studio.desk.pixelsPerSecond = 90
+    const row = { track: studio.project.document!.tracks[studio.project.document!.clips[last]!.trackId]! }
+    const rows = [{ ...row, top: 0, height: 60 }]
+    const page = studio.show(FadeHandles, { rows, width: 1200, height: 200 })
+    const handle = () => page.get<HTMLElement>('[data-fade$="end"]').element
+    const drag = async (by: number) => {
+      const at = { button: 0, pointerId: 1, clientY: 5, bubbles: true }
+      handle().dispatchEvent(new PointerEvent('pointerdown', { ...at, clientX: 500 }))
+      document.dispatchEvent(new PointerEvent('pointermove', { ...at, clientX: 500 + by }))
+      document.dispatchEvent(new PointerEvent('pointerup', { ...at, clientX: 500 + by }))
+      await page.vm.$nextTick()
+    }
+    await drag(-45)
+    expect(onTrack('Picture 1').map(({ before, after }) => [before / frame, after / frame])).toEqual([[15, 0]])
+    await drag(-15)
+    expect(onTrack('Picture 1').map(({ before }) => before / frame)).toEqual([20])
+    await drag(200)
+    expect(onTrack('Picture 1')).toEqual([])
   })
 })

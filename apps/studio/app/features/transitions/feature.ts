@@ -5,7 +5,7 @@ import { actionsOf, defineFeature } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import { meantCuts } from './cuts'
 import TransitionDetails from './TransitionDetails.vue'
-import TransitionMarks from './TransitionMarks.vue'
+import TransitionsOverlay from './TransitionsOverlay.vue'
 import TransitionsDrawer from './TransitionsDrawer.vue'
 import { useTransitions } from './transitionsStore'
 import { useTransitionActions } from './useTransitionActions'
@@ -22,7 +22,7 @@ export const transitions = defineFeature({
       props: ({ transitions }) => (transitions.length > 0 ? { transitions } : null),
     },
   ],
-  timeline: { overlay: TransitionMarks },
+  timeline: { overlay: TransitionsOverlay },
   useActions() {
     const desk = useDesk()
     const store = useTransitions()
