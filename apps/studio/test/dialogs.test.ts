@@ -77,13 +77,13 @@ describe('rendering', () => {
     expect(button(wrapper, 'Start rendering').attributes('disabled')).toBeDefined()
   })
 
-  it('sends what was chosen, and says about how large the file will be', async () => {
+  it('sends what was chosen, and says how large the file will be', async () => {
     const studio = await openDesk()
     studio.pair(0, 300)
     studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
     const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
     await wrapper.setProps({ open: true })
-    const about = () => /about ([\d.]+ \w+)/.exec(wrapper.text())![1]
+    const about = () => /[\d.]+ \w+ to ([\d.]+ \w+), by how much moves/.exec(wrapper.text())![1]
     const good = about()
     await wrapper
       .findAll('button')
@@ -94,7 +94,8 @@ describe('rendering', () => {
     await choose(wrapper, 'Frames/s', '25')
     await wrapper.find('form').trigger('submit')
     await flushPromises()
-    const sent = studio.server.calls.find(({ path }) => path.endsWith('/renders'))!.body as { settings: object }
+    const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+      .body as { settings: object }
     expect(sent).toMatchObject({
       name: 'Lantern Night',
       reelId: studio.project.reelId,

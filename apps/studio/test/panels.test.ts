@@ -12,6 +12,7 @@ import PositionField from '~/features/viewer/PositionField.vue'
 import ViewerOverlay from '~/features/viewer/ViewerOverlay.vue'
 import { useGenerated } from '~/features/titles/useGenerated'
 import { rowsOf } from '~/features/timeline/layout'
+import { plainTitle, planGenerated } from '~/features/titles/generated'
 import { useTitles } from '~/features/titles/titlesStore'
 import { called } from './tools/fields'
 import { openDesk } from './tools/desk'
@@ -551,6 +552,7 @@ describe('the picture in the viewer', () => {
     const title = Object.values(studio.project.document!.clips).find((clip) => clip.kind === 'title')!
     expect(title.params.position).toEqual([480, 0])
     expect(useTitles().editing).toBe(title.id)
+    studio.project.perform({ type: 'setTitle', clipIds: [title.id], set: { text: 'Dusk' } })
     useTitles().editing = null
     studio.desk.select([title.id], studio.project.document)
     await overlay.vm.$nextTick()
@@ -620,9 +622,10 @@ describe('a title without words', () => {
     const overlay = studio.show(ViewerOverlay, { width: 960, height: 540, scale: 0.5, mode: 'place' })
     const frame = overlay.find('[data-testid=viewer-overlay]')
     placed(frame.element, new DOMRect(0, 0, 960, 540))
-    await frame.trigger('dblclick', { clientX: 480, clientY: 270 })
-    const id = useTitles().editing!
-    useTitles().editing = null
+    const { reelId, document: now } = studio.project
+    const { command } = planGenerated(now!, reelId, plainTitle({ width: 1920, height: 1080 }), 0, SECOND)
+    studio.project.perform(command)
+    const { id } = Object.values(studio.project.document!.clips).find(({ kind }) => kind === 'title')!
     await new Promise((resolve) => setTimeout(resolve))
     for (const clientX of [476, 480, 484]) {
       studio.desk.select([], null)
@@ -653,10 +656,10 @@ describe('a title dragged before its words are measured', () => {
     placed(frame.element, new DOMRect(0, 0, 960, 540))
     await frame.trigger('dblclick', { clientX: 480, clientY: 270 })
     const id = useTitles().editing!
-    useTitles().editing = null
     await new Promise((resolve) => setTimeout(resolve))
     studio.player.titleLayout = () => new Promise((resolve) => (settle = () => resolve(box(560, 800))))
     studio.project.perform({ type: 'setTitle', clipIds: [id], set: { text: 'Lantern night' } })
+    useTitles().editing = null
     await new Promise((resolve) => setTimeout(resolve))
     frame.element.dispatchEvent(pointer('pointerdown', [480, 270]))
     document.body.dispatchEvent(pointer('pointermove', [400, 300]))

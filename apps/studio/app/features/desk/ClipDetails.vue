@@ -86,7 +86,8 @@ const sections = computed(() => {
     time: pictures.value[0] ? time.value : 0,
     goTo,
   }
-  return entries.flatMap(({ order, component, key, props: propsOf }) => {
+  return entries.flatMap(({ order, component, key, full, props: propsOf }) => {
+    if (full && desk.calm) return []
     const given = propsOf(shown)
     return given ? [{ order, component, given, key: `${key} ${first.value.id}` }] : []
   })
@@ -196,7 +197,7 @@ function typeTime(field: TimeField, event: Event): void {
     </section>
     <template v-if="pictures[0]">
       <component :is="entry.component" v-for="entry in before" :key="entry.key" v-bind="entry.given" />
-      <HintLine id="keyframes" class="mt-2"
+      <HintLine id="keyframes" class="mt-2 calm:hidden"
         >The diamond beside a number lets it change over time: set one, move the playhead, change the number.</HintLine
       >
       <ParamGroups

@@ -15,11 +15,12 @@ const drawers = useDrawers()
       v-for="entry in drawers"
       :key="entry.id"
       class="flex w-full flex-col items-center gap-1 border-l-2 py-2 text-[11px]"
-      :class="
+      :class="[
         desk.drawer === entry.id
           ? 'border-ember bg-raised text-ivory'
-          : 'border-transparent text-muted hover:text-ivory'
-      "
+          : 'border-transparent text-muted hover:text-ivory',
+        entry.full && desk.drawer !== entry.id && 'calm:hidden',
+      ]"
       :aria-expanded="desk.drawer === entry.id"
       @click="desk.toggleDrawer(entry.id)"
     >

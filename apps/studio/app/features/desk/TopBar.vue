@@ -7,7 +7,9 @@ import Redo from '@lucide/vue/dist/esm/icons/redo.mjs'
 import Undo from '@lucide/vue/dist/esm/icons/undo.mjs'
 import { useProject } from '~/features/project/projectStore'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
+import type { Room } from './useRoom'
 
+defineProps<{ room: Room }>()
 const emit = defineEmits<{ render: [] }>()
 const project = useProject()
 const shortcuts = useShortcuts()
@@ -63,6 +65,7 @@ const lastUndone = computed(() => project.history.undone.at(-1)?.label)
           <HistoryList @done="close()" />
         </PopoverPanel>
       </Popover>
+      <RoomMenu :room="room" />
       <NuxtLink to="/renders" class="key">Renders</NuxtLink>
       <button class="key key-ember ml-1 px-4" @click="emit('render')">Render</button>
     </div>

@@ -15,10 +15,11 @@ import { effectStack, useEffectTarget } from './useEffectTarget'
 /** What is done to pictures: colours, looks, blur, light, grain; where, by masks; and what it was before. */
 export const effects = defineFeature({
   id: 'effects',
-  drawer: { id: 'effects', label: 'Effects', icon: Wand, component: EffectsDrawer, order: 45 },
+  drawer: { id: 'effects', label: 'Effects', icon: Wand, component: EffectsDrawer, order: 45, full: true },
   clipSections: [
     {
       order: 8,
+      full: true,
       component: ClipEffects,
       props: ({ pictures, time, goTo }) => (pictures.length === 1 ? { clip: pictures[0], time, go: goTo } : null),
     },

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { formatRate, formatSeconds, type Asset } from '@dusk/timeline'
 import { useSourceActions } from '~/features/source/useSourceActions'
-import { containerName, formatBytes } from '~/features/ui/sizes'
+import { codecName, containerName, formatBytes } from '~/features/ui/sizes'
 import { useProject } from '~/features/project/projectStore'
 import { useFileReplacing } from './useFileReplacing'
 import { useSourceRemoval } from './useSourceRemoval'
@@ -36,7 +36,7 @@ const facts = computed(() => {
   )
   if (state.value) {
     rows.push(
-      ['Codec', state.value.codec ?? '—'],
+      ['Codec', state.value.codec ? codecName(state.value.codec) : '—'],
       ['Container', containerName(state.value.container)],
       ['File', formatBytes(state.value.size)],
     )

@@ -8,7 +8,7 @@ defineProps<{ asset: Asset; bytes: number; used: boolean; selected: boolean }>()
 
 <template>
   <div
-    class="flex h-7 items-center gap-2 rounded-md px-1.5 text-sm"
+    class="@container flex h-7 items-center gap-2 rounded-md px-1.5 text-sm"
     :class="selected ? 'bg-raised' : 'hover:bg-raised/60'"
   >
     <span
@@ -16,13 +16,19 @@ defineProps<{ asset: Asset; bytes: number; used: boolean; selected: boolean }>()
       :style="{ background: asset.label ? `var(--color-${asset.label})` : 'transparent' }"
     />
     <span class="min-w-0 flex-1 truncate">{{ asset.name }}</span>
-    <span v-if="used" class="text-[11px] text-moss">in reel</span>
-    <span class="w-14 truncate text-right text-[11px] text-muted">{{
+    <span
+      v-if="used"
+      class="size-1.5 shrink-0 rounded-full bg-moss"
+      role="img"
+      aria-label="in the reel"
+      title="In the reel"
+    />
+    <span class="hidden w-14 @sm:inline truncate text-right text-[11px] text-muted">{{
       asset.picture ? `${asset.picture.height}p${asset.picture.rate ? ` ${formatRate(asset.picture.rate)}` : ''}` : ''
     }}</span>
     <span class="w-10 text-right font-mono text-[10px] text-muted">{{
       asset.kind === 'still' ? 'still' : formatShort(asset.length)
     }}</span>
-    <span class="w-14 text-right font-mono text-[10px] text-muted">{{ formatBytes(bytes) }}</span>
+    <span class="hidden w-14 text-right font-mono text-[10px] text-muted @md:inline">{{ formatBytes(bytes) }}</span>
   </div>
 </template>

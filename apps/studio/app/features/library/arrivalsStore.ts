@@ -4,7 +4,7 @@ import type { Asset } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
 import { useAim } from '~/features/timeline/aimStore'
 import { planPlace } from '~/features/timeline/drop'
-import { useSelection } from '~/features/timeline/useSelection'
+import { rowsOf } from '~/features/timeline/layout'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useUploads } from './uploadsStore'
 
@@ -25,7 +25,6 @@ export const useArrivals = defineStore('arrivals', () => {
   const notices = useNotices()
   const aim = useAim()
   const uploads = useUploads()
-  const { rows } = useSelection()
   let waiting: Arrival[] = []
 
   function expect(arrival: Arrival): void {
@@ -49,7 +48,14 @@ export const useArrivals = defineStore('arrivals', () => {
       if (assets.length === 0) continue
       const target = trackId ? (document.tracks[trackId] ?? null) : null
       const parts = assets.map((asset) => ({ asset }))
-      const placed = planPlace(project.document!, rows(), parts, aim.destination(target), start, over)
+      const placed = planPlace(
+        project.document!,
+        rowsOf(project.document!, project.reelId),
+        parts,
+        aim.destination(target),
+        start,
+        over,
+      )
       if (placed.command) project.perform(placed.command)
       else notices.warn(placed.words)
     }

@@ -8,7 +8,7 @@ import { useMarkerActions } from './useMarkerActions'
 /** Points and ranges worth finding again. */
 export const markers = defineFeature({
   id: 'markers',
-  drawer: { id: 'markers', label: 'Markers', icon: Flag, component: MarkersDrawer, order: 90 },
+  drawer: { id: 'markers', label: 'Markers', icon: Flag, component: MarkersDrawer, order: 90, full: true },
   timeline: { ruler: MarkerLane },
   useActions() {
     const act = useMarkerActions()

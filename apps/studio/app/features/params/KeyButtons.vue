@@ -16,7 +16,7 @@ const after = computed(() => times.value.find((at) => at > props.time))
 </script>
 
 <template>
-  <span class="flex shrink-0 items-center">
+  <span :class="times.length === 0 && 'calm:hidden'" class="flex shrink-0 items-center">
     <button
       v-if="times.length"
       class="grid h-6 w-3.5 place-items-center text-muted enabled:hover:text-ivory disabled:opacity-25"

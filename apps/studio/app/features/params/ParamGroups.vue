@@ -56,6 +56,7 @@ const reset = (list: readonly Param[]) => emit('change', Object.fromEntries(list
         v-slot="{ open: shown }"
         as="section"
         class="border-t border-line py-1.5"
+        :class="!group.changed && !open?.includes(group.name) && 'calm:hidden'"
         :default-open="open?.includes(group.name)"
       >
         <div class="flex items-center">

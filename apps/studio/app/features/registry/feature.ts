@@ -31,6 +31,8 @@ export interface DrawerEntry {
   icon: Component
   component: Component
   order: number
+  /** Left out while the desk is calm. */
+  full?: boolean
 }
 
 /** What is selected on the desk. */
@@ -65,6 +67,8 @@ export interface ClipsShown {
 /** A part of the details of clips: in front of the settings every clip has where the order is negative, else behind. */
 export interface ClipSection {
   order: number
+  /** Left out while the desk is calm. */
+  full?: boolean
   component: Component
   /** What the component is given, or `null` where it has nothing to show. */
   props(shown: ClipsShown): Record<string, unknown> | null

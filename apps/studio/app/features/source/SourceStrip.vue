@@ -137,6 +137,9 @@ watch(
   () => source.assetId,
   () => (renaming.value = null),
 )
+const stripHint = () =>
+  `Mark in and out (${shortcuts.keyOf('choose.markIn')}, ${shortcuts.keyOf('choose.markOut')}), ` +
+  'then put the part into the reel or keep it as a pick.'
 const hint = (words: string, action: string) => `${words} (${shortcuts.keyOf(action)})`
 
 function markAt(edge: 'in' | 'out'): number {
@@ -145,7 +148,11 @@ function markAt(edge: 'in' | 'out'): number {
 </script>
 
 <template>
-  <section class="flex h-full min-h-0 flex-col bg-panel" aria-label="Source" data-testid="source-strip">
+  <section
+    class="flex shrink-0 flex-col border-b border-line bg-panel pb-1.5"
+    aria-label="Source"
+    data-testid="source-strip"
+  >
     <div class="flex h-9 shrink-0 items-center gap-1 overflow-hidden px-2">
       <span
         ref="grip"
@@ -193,7 +200,12 @@ function markAt(edge: 'in' | 'out'): number {
         <X :size="16" />
       </button>
     </div>
-    <div ref="strip" class="relative mx-2 min-h-8 flex-1 touch-none overflow-hidden rounded-sm" @pointerdown="scrub">
+    <div
+      ref="strip"
+      class="relative mx-2 h-15 touch-none overflow-hidden rounded-sm"
+      :title="stripHint()"
+      @pointerdown="scrub"
+    >
       <canvas ref="canvas" class="absolute inset-0 size-full" />
       <div class="absolute inset-y-0 left-0 bg-ground/75" :style="{ width: `${toX(source.range.from)}px` }" />
       <div class="absolute inset-y-0 right-0 bg-ground/75" :style="{ left: `${toX(source.range.to)}px` }" />
@@ -220,11 +232,7 @@ function markAt(edge: 'in' | 'out'): number {
         :style="{ transform: `translateX(${toX(player.tick.value)}px)` }"
       />
     </div>
-    <div class="flex h-8 shrink-0 items-center gap-1.5 overflow-x-auto px-2">
-      <span v-if="source.subclips.length === 0" class="text-sm text-muted"
-        >Mark in and out ({{ shortcuts.keyOf('choose.markIn') }}, {{ shortcuts.keyOf('choose.markOut') }}), then put the
-        part into the reel or keep it as a pick.</span
-      >
+    <div v-if="source.subclips.length > 0" class="flex h-7 shrink-0 items-end gap-1.5 overflow-x-auto px-2">
       <template v-for="pick in source.subclips" :key="pick.id">
         <input
           v-if="renaming === pick.id"

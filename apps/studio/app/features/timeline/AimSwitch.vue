@@ -19,7 +19,7 @@ const hint = computed(() =>
 <template>
   <button
     class="-ml-1 grid h-6 w-5 shrink-0 place-items-center"
-    :class="aimed ? 'text-ember' : 'text-muted opacity-50 hover:text-ivory hover:opacity-100'"
+    :class="aimed ? 'text-ember' : 'calm:invisible text-muted opacity-50 hover:text-ivory hover:opacity-100'"
     :aria-pressed="aimed"
     :aria-label="`${what} that come in go to ${track.name}`"
     :title="hint"

@@ -77,6 +77,7 @@ const hint = (words: string, action: string) => {
           <FoldHorizontal :size="15" />
         </ToolButton>
         <MenuListbox
+          v-if="!desk.calm"
           :value="desk.scope"
           :options="SCOPES"
           button="grid h-7 w-5 place-items-center rounded-md text-muted hover:bg-raised hover:text-ivory"
@@ -90,6 +91,7 @@ const hint = (words: string, action: string) => {
       </div>
       <span class="mx-1 h-5 w-px bg-line" />
       <MenuListbox
+        v-if="!desk.calm || desk.tool !== 'move'"
         :value="desk.tool"
         :options="tools"
         :button="desk.tool === 'move' ? 'key' : 'key bg-raised text-lamp'"
@@ -101,6 +103,7 @@ const hint = (words: string, action: string) => {
         <ChevronDown :size="13" />
       </MenuListbox>
       <ToolButton
+        v-if="!desk.calm"
         label="Linked"
         wide
         :pressed="desk.linked"
@@ -119,6 +122,7 @@ const hint = (words: string, action: string) => {
         <Magnet :size="15" />
       </ToolButton>
       <ToolButton
+        v-if="!desk.calm"
         label="Marker"
         wide
         :title="hint('Set a marker, also while it plays', 'mark.add')"
@@ -128,6 +132,7 @@ const hint = (words: string, action: string) => {
       </ToolButton>
       <span class="ml-auto" />
       <ToolButton
+        v-if="!desk.calm"
         label="Mixer"
         wide
         :title="hint('Levels and meters beside the tracks', 'sound.mixer')"

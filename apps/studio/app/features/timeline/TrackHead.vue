@@ -67,7 +67,8 @@ function moveBy(by: 1 | -1): void {
         :title="`${track.name}. Double-click to rename.`"
         @dblclick="begin"
       >
-        {{ track.name }}<span v-if="front" class="block text-[10px] leading-3 text-muted">in front</span>
+        {{ track.name
+        }}<span v-if="front && track.height >= 44" class="block text-[10px] leading-3 text-muted">in front</span>
       </button>
     </InlineName>
     <template v-if="track.kind === 'picture'">

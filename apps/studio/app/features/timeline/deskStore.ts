@@ -1,5 +1,6 @@
+import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { TICKS_PER_SECOND, withLinked, type Project, type Scope } from '@dusk/timeline'
 import { withGroups } from './ties'
 
@@ -24,8 +25,14 @@ export const useDesk = defineStore('desk', () => {
   const snap = ref(true)
   /** A click on one half of a pair takes both. */
   const linked = ref(true)
-  /** Id of the drawer that is open. */
-  const drawer = ref<string | null>('footage')
+  const keptDrawer = useLocalStorage('dusk.drawer', 'footage')
+  /** Id of the drawer that is open; remembered in this browser. */
+  const drawer = computed<string | null>({
+    get: () => keptDrawer.value || null,
+    set: (id) => (keptDrawer.value = id ?? ''),
+  })
+  /** Shows only what a first film needs; remembered in this browser. */
+  const calm = useLocalStorage('dusk.calm', false)
   const tool = ref<Tool>('move')
   /** Tracks that move along when time opens or closes. */
   const scope = ref<Scope>('unlocked')
@@ -123,6 +130,7 @@ export const useDesk = defineStore('desk', () => {
     snap,
     linked,
     drawer,
+    calm,
     toggleDrawer,
     tool,
     scope,

@@ -1,3 +1,4 @@
+import { watch } from 'vue'
 import { planGenerated, plainTitle, TITLE_LENGTH, type Generated } from './generated'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
@@ -39,8 +40,27 @@ export function useGenerated() {
     if (!format) return
     const generated = plainTitle(format)
     const id = put(position ? { ...generated, params: { position } } : generated, TITLE_LENGTH)
-    if (id) titles.editing = id
+    if (!id) return
+    titles.editing = id
+    begun = { clipId: id, step: project.lastStep() }
   }
+
+  /** A title that was begun on the picture. One that is left with nothing typed is as if it had never been. */
+  let begun: { clipId: string; step: string | null } | null = null
+  watch(
+    () => titles.editing,
+    (now, was) => {
+      if (!begun || was !== begun.clipId || now === was) return
+      const { clipId, step } = begun
+      begun = null
+      const clip = project.document?.clips[clipId]
+      if (clip?.kind !== 'title' || clip.title.text.trim()) return
+      if (project.lastStep() === step) project.undo()
+      else project.perform({ type: 'remove', clipIds: [clipId], closeUp: false })
+    },
+    // What was typed last is kept first.
+    { flush: 'post' },
+  )
 
   return { put, type }
 }

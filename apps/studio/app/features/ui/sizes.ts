@@ -107,3 +107,25 @@ export function containerName(demuxer: string): string {
   ]
   return names.find(([pattern]) => pattern.test(demuxer))?.[1] ?? demuxer.toUpperCase()
 }
+
+/** What people call a codec, from ffmpeg's name for it. */
+export function codecName(codec: string): string {
+  const names: Record<string, string> = {
+    h264: 'H.264',
+    hevc: 'H.265',
+    mpeg4: 'MPEG-4',
+    mpeg2video: 'MPEG-2',
+    mjpeg: 'Motion JPEG',
+    prores: 'ProRes',
+    dnxhd: 'DNxHD',
+    rawvideo: 'uncompressed',
+    theora: 'Theora',
+    vorbis: 'Vorbis',
+    opus: 'Opus',
+    mp3: 'MP3',
+    aac: 'AAC',
+    flac: 'FLAC',
+  }
+  if (codec.startsWith('pcm_')) return 'uncompressed'
+  return names[codec] ?? codec.toUpperCase()
+}

@@ -183,14 +183,17 @@ async function saveFrame(): Promise<void> {
           v-for="(hint, entry) in MODES"
           :key="entry"
           class="h-5 rounded-sm px-1"
-          :class="mode === entry && 'bg-ground text-ivory'"
+          :class="[
+            mode === entry && 'bg-ground text-ivory',
+            mode !== entry && (entry === 'anchor' || entry === 'level') && 'calm:hidden',
+          ]"
           :aria-pressed="mode === entry"
           :title="hint"
           @click="mode = entry"
         >
           {{ entry }}
         </button>
-        <Menu as="div" class="relative">
+        <Menu as="div" class="relative" :class="guides.size === 0 && 'calm:hidden'">
           <MenuButton class="h-5 rounded-sm px-1.5" :class="guides.size > 0 && 'bg-ground text-ivory'"
             >guides</MenuButton
           >

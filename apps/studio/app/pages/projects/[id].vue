@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
+import { useElementSize } from '@vueuse/core'
 import { computed, onBeforeUnmount, provide, ref, watch } from 'vue'
 import { madeName, madeSegments, reelLength, TICKS_PER_SECOND } from '@dusk/timeline'
 import { ALL_FEATURES } from '~/features'
 import ActionScope from '~/features/registry/ActionScope.vue'
 import { FEATURES } from '~/features/registry/feature'
+import { useRoom } from '~/features/desk/useRoom'
 import { useLive } from '~/features/project/useLive'
 import { PLAYER } from '~/features/player/usePlayhead'
 import { Player } from '~/features/player/player'
@@ -28,6 +30,9 @@ provide(PLAYER, player)
 provide(FEATURES, ALL_FEATURES)
 const rendering = ref(false)
 useRateNotice()
+const floor = ref<HTMLElement | null>(null)
+const { height } = useElementSize(floor)
+const room = useRoom(height, () => source.asset !== null)
 
 const id = String(route.params.id)
 void project.open(id)
@@ -101,37 +106,37 @@ function started(): void {
 </script>
 
 <template>
-  <div class="flex h-full flex-col overflow-clip">
+  <div class="flex h-full flex-col overflow-clip" :data-calm="desk.calm || undefined">
     <div v-if="project.missing" class="m-auto text-center">
       <p class="text-lg">{{ project.missing }}</p>
       <NuxtLink to="/" class="mt-4 inline-block text-ember">Back to the projects</NuxtLink>
     </div>
     <ActionScope v-else-if="project.document && project.reel">
-      <TopBar @render="rendering = true" />
+      <TopBar :room="room" @render="rendering = true" />
       <div class="flex min-h-0 flex-1">
         <SideRail />
-        <Splitpanes v-if="!tall" horizontal class="min-w-0">
-          <Pane :size="54" :min-size="25">
-            <Splitpanes>
-              <Pane v-if="desk.drawer" :size="22" :min-size="14"><DeskDrawer /></Pane>
-              <Pane :size="56" :min-size="25"><ViewerRoom /></Pane>
-              <Pane :size="22" :min-size="14"><DetailsPanel /></Pane>
-            </Splitpanes>
-          </Pane>
-          <Pane v-if="source.asset" :size="20" :min-size="14"><SourceStrip /></Pane>
-          <Pane :size="source.asset ? 30 : 46" :min-size="20"><ReelPanel /></Pane>
-        </Splitpanes>
-        <Splitpanes v-else class="min-w-0">
-          <Pane :size="54" :min-size="30">
-            <Splitpanes horizontal>
-              <Pane v-if="desk.drawer" :size="34" :min-size="15"><DeskDrawer /></Pane>
-              <Pane v-if="source.asset" :size="18" :min-size="12"><SourceStrip /></Pane>
-              <Pane :size="66" :min-size="30"><ReelPanel /></Pane>
-            </Splitpanes>
-          </Pane>
-          <Pane :size="19" :min-size="12"><DetailsPanel /></Pane>
-          <Pane :size="27" :min-size="18"><ViewerRoom /></Pane>
-        </Splitpanes>
+        <div ref="floor" class="flex min-w-0 flex-1">
+          <Splitpanes v-if="!tall" horizontal class="min-w-0" @resized="room.keepUpper">
+            <Pane :size="room.upper.value" :min-size="25">
+              <Splitpanes @resized="room.keepSides($event, desk.drawer !== null)">
+                <Pane v-if="desk.drawer" :size="room.sizes.value.drawer" :min-size="14"><DeskDrawer /></Pane>
+                <Pane :size="room.middle(desk.drawer !== null)" :min-size="25"><ViewerRoom /></Pane>
+                <Pane :size="room.sizes.value.details" :min-size="14"><DetailsPanel /></Pane>
+              </Splitpanes>
+            </Pane>
+            <Pane :size="100 - room.upper.value" :min-size="20"><ReelPanel /></Pane>
+          </Splitpanes>
+          <Splitpanes v-else class="min-w-0" @resized="room.keepTall">
+            <Pane :size="room.tallMiddle()" :min-size="30">
+              <Splitpanes horizontal @resized="room.keepTallDrawer($event, desk.drawer !== null)">
+                <Pane v-if="desk.drawer" :size="room.sizes.value.tallDrawer" :min-size="15"><DeskDrawer /></Pane>
+                <Pane :size="100 - (desk.drawer ? room.sizes.value.tallDrawer : 0)" :min-size="30"><ReelPanel /></Pane>
+              </Splitpanes>
+            </Pane>
+            <Pane :size="room.sizes.value.tallDetails" :min-size="12"><DetailsPanel /></Pane>
+            <Pane :size="room.sizes.value.tallViewer" :min-size="18"><ViewerRoom /></Pane>
+          </Splitpanes>
+        </div>
       </div>
       <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />
       <RenderDialog :open="rendering" @close="rendering = false" @started="started" />

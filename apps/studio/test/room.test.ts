@@ -1,0 +1,109 @@
+import { beforeEach, describe, expect, it } from 'vitest'
+import { nextTick, ref } from 'vue'
+import { useRoom } from '~/features/desk/useRoom'
+import RoomMenu from '~/features/desk/RoomMenu.vue'
+import { codecName } from '~/features/ui/sizes'
+import { useGenerated } from '~/features/titles/useGenerated'
+import { useTitles } from '~/features/titles/titlesStore'
+import { openDesk } from './tools/desk'
+
+const pulled = (...sizes: number[]) => ({ event: new Event('mouseup'), panes: sizes.map((size) => ({ size })) })
+
+beforeEach(() => localStorage.clear())
+
+describe('the room of the desk', () => {
+  it('remembers what the person pulled, and nothing that moved by itself', async () => {
+    const studio = await openDesk()
+    const room = studio.within(() => useRoom(ref(800), () => false))
+    room.keepUpper({ panes: [{ size: 70 }, { size: 30 }] })
+    expect(room.upper.value).toBe(54)
+    room.keepUpper(pulled(60, 40))
+    room.keepSides(pulled(25, 55, 20), true)
+    await nextTick()
+    const again = studio.within(() => useRoom(ref(800), () => false))
+    expect(again.sizes.value).toMatchObject({ upper: 60, drawer: 25, details: 20 })
+    // With the drawer closed there is no first pane to remember.
+    room.keepSides(pulled(78, 22), false)
+    expect(room.sizes.value).toMatchObject({ drawer: 25, details: 22 })
+    expect(room.middle(true) + 25 + 22).toBe(100)
+  })
+
+  it('gives a source that is watched room out of both halves, and takes it back', async () => {
+    const studio = await openDesk()
+    const open = ref(false)
+    const room = studio.within(() => useRoom(ref(720), () => open.value))
+    expect(room.upper.value).toBe(54)
+    open.value = true
+    expect(room.upper.value).toBe(44)
+    room.keepUpper(pulled(40, 60))
+    open.value = false
+    expect(room.upper.value).toBe(50)
+  })
+
+  it('keeps arrangements under names, chosen and forgotten from the menu', async () => {
+    const studio = await openDesk()
+    const room = studio.within(() => useRoom(ref(800), () => false))
+    room.keepUpper(pulled(62, 38))
+    studio.desk.drawer = null
+    const menu = studio.show(RoomMenu, { room })
+    await menu.get('button').trigger('click')
+    await menu.get('input').setValue('Sound work')
+    await menu.get('form').trigger('submit')
+    room.reset()
+    expect([room.upper.value, studio.desk.drawer]).toEqual([54, 'footage'])
+    const button = (name: string) => menu.findAll('button').find((one) => one.text() === name)!
+    await button('Sound work').trigger('click')
+    expect([room.upper.value, studio.desk.drawer]).toEqual([62, null])
+    room.remove('Sound work')
+    expect(room.arrangements.value).toEqual([])
+  })
+
+  it('made calm closes what has no button then', async () => {
+    const studio = await openDesk()
+    const room = studio.within(() => useRoom(ref(800), () => false))
+    studio.desk.drawer = 'effects'
+    studio.desk.tool = 'slip'
+    const menu = studio.show(RoomMenu, { room })
+    await menu.get('button').trigger('click')
+    const calm = menu.findAll('button').find((one) => one.text().startsWith('Calm'))!
+    await calm.trigger('click')
+    expect([studio.desk.calm, studio.desk.drawer, studio.desk.tool]).toEqual([true, 'footage', 'move'])
+    studio.desk.calm = false
+  })
+})
+
+describe('a title begun on the picture', () => {
+  it('and left with nothing typed is as if it had never been', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useGenerated)
+    const titles = studio.within(useTitles)
+    act.type([0, 0])
+    await nextTick()
+    const made = titles.editing!
+    expect(studio.project.document!.clips[made]).toBeDefined()
+    titles.editing = null
+    await nextTick()
+    expect(studio.project.document!.clips[made]).toBeUndefined()
+    expect(studio.project.history.done).toEqual([])
+  })
+
+  it('stays once something was typed', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useGenerated)
+    const titles = studio.within(useTitles)
+    act.type()
+    await nextTick()
+    const made = titles.editing!
+    studio.project.perform({ type: 'setTitle', clipIds: [made], set: { text: 'Dusk' } })
+    titles.editing = null
+    await nextTick()
+    expect(studio.project.document!.clips[made]).toBeDefined()
+  })
+})
+
+describe('names of codecs', () => {
+  it('are those that people use', () => {
+    const names = ['h264', 'hevc', 'pcm_s16le', 'prores', 'vp9'].map(codecName)
+    expect(names).toEqual(['H.264', 'H.265', 'uncompressed', 'ProRes', 'VP9'])
+  })
+})
