@@ -30,7 +30,8 @@ function tool(name: string, args: string[]): [string, string[]] {
   return asRoot ? ['runuser', ['-u', 'postgres', '--', path, ...args]] : [path, args]
 }
 
-async function freePort(): Promise<number> {
+/** A port of this machine that nothing listens on just now. */
+export async function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const server = createServer()
     server.once('error', reject)

@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:f
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildKernels, buildStudio } from './build'
+import { freePort } from './cluster'
 import { makeStock } from './stock'
 import { ROOT, type Options } from './options'
 import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
@@ -81,7 +82,7 @@ async function withData(
   const data = mkdtempSync(join(tmpdir(), 'dusk-test-'))
   const cluster = await openDatabase(data, false)
   try {
-    await stage({ env: serviceEnv(cluster, data, 4871), data, url: cluster.url })
+    await stage({ env: serviceEnv(cluster, data, await freePort()), data, url: cluster.url })
   } finally {
     await cluster.stop()
     rmSync(data, { recursive: true, force: true })

@@ -9,6 +9,7 @@ import TrackHead from '~/features/timeline/TrackHead.vue'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import { button, called, choose } from './tools/fields'
 import { openDesk } from './tools/desk'
+import { SECOND } from './tools/server'
 
 /** A dialog's content where it stands, instead of in a layer above the page. */
 const inPlace = {
@@ -75,6 +76,28 @@ describe('rendering', () => {
     await wrapper.setProps({ open: true })
     expect(wrapper.text()).toContain('nothing on the timeline')
     expect(button(wrapper, 'Start rendering').attributes('disabled')).toBeDefined()
+  })
+
+  it('goes by the last file of the reel, and renders what is marked as far as the reel goes', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    const settings = { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good', sound: false }
+    const report = { bytes: 4_000_000, seconds: 10 }
+    studio.server.answers.set('GET /renders', { renders: [{ reelId: studio.project.reelId, settings, report }] })
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    studio.desk.range = { from: SECOND * 5, to: SECOND * 20 }
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    await flushPromises()
+    await wrapper.find('input[type=checkbox]').setValue(false)
+    expect(wrapper.text()).toContain('about 4.0 MB, going by the last one')
+    await choose(wrapper, 'What', 'What is marked, 0:00:05:00 to 0:00:10:00')
+    expect(wrapper.text()).toContain('about 2.0 MB')
+    expect(wrapper.text()).toContain('past the end of the reel')
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+    expect((sent.body as { settings: object }).settings).toMatchObject({ range: { from: SECOND * 5, to: SECOND * 10 } })
   })
 
   it('sends what was chosen, and says how large the file will be', async () => {

@@ -85,7 +85,7 @@ onMounted(load)
 </script>
 
 <template>
-  <div class="h-full overflow-auto">
+  <main class="h-full overflow-auto">
     <div class="mx-auto max-w-6xl px-8 py-8">
       <header class="flex flex-wrap items-center gap-3">
         <img src="/lantern.svg" alt="" class="size-9" />
@@ -128,5 +128,5 @@ onMounted(load)
       </div>
     </div>
     <NewProjectDialog :open="creating" @close="creating = false" @create="create" />
-  </div>
+  </main>
 </template>

@@ -41,7 +41,7 @@ onMounted(load)
 </script>
 
 <template>
-  <div class="h-full overflow-auto">
+  <main class="h-full overflow-auto">
     <div class="mx-auto max-w-4xl px-8 py-8">
       <header class="mb-6 flex items-center gap-2">
         <button class="key px-1.5" aria-label="Back" @click="router.back()"><ChevronLeft :size="18" /></button>
@@ -60,5 +60,5 @@ onMounted(load)
         />
       </div>
     </div>
-  </div>
+  </main>
 </template>

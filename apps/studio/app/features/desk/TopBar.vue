@@ -30,9 +30,11 @@ const lastUndone = computed(() => project.history.undone.at(-1)?.label)
       label="Name of the project"
       @rename="project.perform({ type: 'renameProject', name: $event })"
     >
-      <button class="max-w-80 truncate font-display text-lg font-semibold" title="Click to rename" @click="begin">
-        {{ project.document?.name }}
-      </button>
+      <h1 class="min-w-0">
+        <button class="max-w-80 truncate font-display text-lg font-semibold" title="Click to rename" @click="begin">
+          {{ project.document?.name }}
+        </button>
+      </h1>
     </InlineName>
     <span class="text-sm" :class="project.offline ? 'text-rose' : 'text-muted'" role="status">{{ project.kept }}</span>
     <div class="ml-auto flex items-center gap-1">

@@ -7,6 +7,7 @@ import { madeName, madeSegments, reelLength, TICKS_PER_SECOND } from '@dusk/time
 import { ALL_FEATURES } from '~/features'
 import ActionScope from '~/features/registry/ActionScope.vue'
 import { FEATURES } from '~/features/registry/feature'
+import { useDividers } from '~/features/desk/useDividers'
 import { useRoom } from '~/features/desk/useRoom'
 import { useLive } from '~/features/project/useLive'
 import { PLAYER } from '~/features/player/usePlayhead'
@@ -33,6 +34,7 @@ useRateNotice()
 const floor = ref<HTMLElement | null>(null)
 const { height } = useElementSize(floor)
 const room = useRoom(height, () => source.asset !== null)
+useDividers(floor, () => [room.sizes.value, room.upper.value, desk.drawer, tall.value])
 
 const id = String(route.params.id)
 void project.open(id)
@@ -115,7 +117,7 @@ function started(): void {
       <TopBar :room="room" @render="rendering = true" />
       <div class="flex min-h-0 flex-1">
         <SideRail />
-        <div ref="floor" class="flex min-w-0 flex-1">
+        <main ref="floor" class="flex min-w-0 flex-1">
           <Splitpanes v-if="!tall" horizontal class="min-w-0" @resized="room.keepUpper">
             <Pane :size="room.upper.value" :min-size="25">
               <Splitpanes @resized="room.keepSides($event, desk.drawer !== null)">
@@ -136,7 +138,7 @@ function started(): void {
             <Pane :size="room.sizes.value.tallDetails" :min-size="12"><DetailsPanel /></Pane>
             <Pane :size="room.sizes.value.tallViewer" :min-size="18"><ViewerRoom /></Pane>
           </Splitpanes>
-        </div>
+        </main>
       </div>
       <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />
       <RenderDialog :open="rendering" @close="rendering = false" @started="started" />
