@@ -21,7 +21,7 @@ test('every view can be reached and read without eyes or mouse, as far as axe ca
   await page.getByRole('link', { name: 'Open Reach' }).waitFor()
   expect(await faults(page), 'projects').toEqual([])
   await page.getByRole('button', { name: 'New project' }).click()
-  await page.getByRole('dialog').waitFor()
+  await page.getByRole('heading', { name: 'New project' }).waitFor()
   expect(await faults(page), 'new project').toEqual([])
 
   await page.goto(`/projects/${id}`)
@@ -51,11 +51,11 @@ test('every view can be reached and read without eyes or mouse, as far as axe ca
     expect(await faults(page), name).toEqual([])
   }
   await page.getByRole('button', { name: 'Render', exact: true }).click()
-  await page.getByRole('dialog').waitFor()
+  await page.getByRole('heading', { name: 'Render', exact: true }).waitFor()
   expect(await faults(page), 'rendering').toEqual([])
   await page.keyboard.press('Escape')
   await rail.getByRole('button', { name: 'Keys' }).click()
-  await page.getByRole('dialog').waitFor()
+  await page.getByRole('heading', { name: 'Shortcuts' }).waitFor()
   expect(await faults(page), 'shortcuts').toEqual([])
   await page.goto('/renders')
   await page.getByRole('heading', { name: 'Renders' }).waitFor()

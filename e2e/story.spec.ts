@@ -44,7 +44,7 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
   await fresh.getByLabel('Name', { exact: true }).fill('Lantern story')
   await fresh.getByLabel('Size').click()
   await page.getByRole('option', { name: '1280 × 720' }).click()
-  await fresh.getByLabel('Frames a second').click()
+  await fresh.getByLabel('Frames/s').click()
   await page.getByRole('option', { name: '25', exact: true }).click()
   await page.getByRole('button', { name: 'Create' }).click()
   await page.waitForURL(/projects\//)

@@ -42,7 +42,7 @@ describe('a new project', () => {
     await tall.trigger('click')
     expect(tall.attributes('aria-pressed')).toBe('true')
     await choose(wrapper, 'Size', '720 × 1280')
-    await choose(wrapper, 'Frames a second', '25')
+    await choose(wrapper, 'Frames/s', '25')
     await wrapper.find('form').trigger('submit')
     expect(wrapper.emitted('create')).toEqual([
       ['Boats at dusk', { width: 720, height: 1280, rate: { num: 25, den: 1 } }],

@@ -63,7 +63,7 @@ function switchAll(): void {
 </script>
 
 <template>
-  <section class="border-t border-line py-2" :aria-label="title">
+  <section class="border-t border-line py-2" :aria-label="`${title}, in their order`">
     <div class="flex items-center">
       <h3 class="min-w-0 flex-1 font-semibold">{{ title }}</h3>
       <button

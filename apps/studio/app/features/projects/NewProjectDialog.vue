@@ -89,7 +89,7 @@ function create(): void {
           <input v-model.number="custom.height" class="field font-mono" type="number" aria-label="Height in pixels" />
         </div>
         <ChoiceField
-          label="Frames a second"
+          label="Frames/s"
           :value="rate"
           :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))"
           @change="rate = $event"

@@ -11,6 +11,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 const list = ref<HTMLElement | null>(null)
+/** Out of whatever it was opened in, which may cut it off, but still within what the page is about. */
+const ground = document.querySelector<HTMLElement>('main') ?? document.body
 
 /** Above the pointer where there is no room below. */
 const style = computed(() => {
@@ -54,7 +56,7 @@ function choose(run: () => void): void {
 </script>
 
 <template>
-  <Teleport to="body">
+  <Teleport :to="ground">
     <div
       ref="list"
       class="fixed z-40 w-68 overflow-auto rounded-md border border-line bg-raised py-1 text-base text-ivory"

@@ -34,7 +34,6 @@ useRateNotice()
 const floor = ref<HTMLElement | null>(null)
 const { height } = useElementSize(floor)
 const room = useRoom(height, () => source.asset !== null)
-useDividers(floor, () => [room.sizes.value, room.upper.value, desk.drawer, tall.value])
 
 const id = String(route.params.id)
 void project.open(id)
@@ -93,6 +92,8 @@ watch(
 )
 /** Tall reels turn the desk: the viewer takes a column of its own. */
 const tall = computed(() => (project.reel ? project.reel.format.height > project.reel.format.width * 1.1 : false))
+
+useDividers(floor, () => [room.sizes.value, room.upper.value, desk.drawer, tall.value])
 
 onBeforeUnmount(() => {
   source.assetId = null
