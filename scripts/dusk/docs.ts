@@ -41,6 +41,7 @@ interface JsonSchema {
   additionalProperties?: JsonSchema | boolean
   minimum?: number
   maximum?: number
+  multipleOf?: number
   pattern?: string
   format?: string
   default?: unknown
@@ -62,7 +63,8 @@ function words(schema: JsonSchema): string {
     schema.minimum !== undefined && schema.maximum !== undefined && Math.abs(schema.maximum) < 1e9
       ? ` from ${schema.minimum} to ${schema.maximum}`
       : ''
-  return `${schema.type ?? 'anything'}${range}`
+  const kind = schema.multipleOf === 2 ? 'even integer' : (schema.type ?? 'anything')
+  return `${kind}${range}`
 }
 
 function fields(schema: z.ZodType): string {

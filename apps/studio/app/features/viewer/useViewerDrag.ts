@@ -17,6 +17,7 @@ import {
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import { at, boundsOf, guideLines, stickTo, type GuideLine, type Outline } from '~/features/timeline/outlines'
 import { panned } from './cells'
+import { covers, sizeToCover } from './covering'
 import { usePathDrag } from './usePathDrag'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
@@ -273,10 +274,12 @@ export function useViewerDrag(scale: Ref<number>) {
       const off = angle - Math.round(angle / 90) * 90
       const look = lookOf(clip)
       const turned = Math.round((look.rotation - off) * 10) / 10
-      const { width, height } = project.reel!.format
-      const tilt = (Math.abs(turned) * Math.PI) / 180
-      const grow = Math.cos(tilt) + Math.sin(tilt) * Math.max(width / height, height / width)
-      const size = Math.abs(turned) < 45 ? Math.max(look.size, Math.round(grow * 1000) / 10) : look.size
+      const { format, fit } = project.reel!
+      const picture = pictureSize(project.document!, clip)
+      const own = 'fit' in clip && clip.fit ? clip.fit : clip.kind === 'media' || clip.kind === 'reel' ? fit : 'stretch'
+      // A picture that leaves part of the frame free goes on doing so.
+      const whole = picture && covers(look, own, picture, format)
+      const size = whole ? sizeToCover({ ...look, rotation: turned }, own, picture, format) : look.size
       project.perform({
         type: 'setEach',
         clips: [
