@@ -516,8 +516,13 @@ describe('drags on the picture', () => {
     expect(clip().params.cropRight).toBe(75)
   })
 
-  it('put the anchor elsewhere while the picture stays where it is', async () => {
-    const { act, clip, outline, box } = await viewer()
+  it.each([
+    ['plain', {}],
+    ['flipped', { flipHorizontal: true }],
+    ['flipped and turned', { flipVertical: true, rotation: 20 }],
+  ])('put the anchor elsewhere while the picture stays where it is: %s', async (_how, params) => {
+    const { act, clip, outline, box, project } = await viewer()
+    project.perform({ type: 'setParams', clipIds: [clip().id], set: params as never })
     drag(on, (down) => act.resize(down, outline(), box), [
       [680, 270],
       [580, 270],
@@ -527,7 +532,8 @@ describe('drags on the picture', () => {
       [480, 270],
       [242, 136],
     ])
-    expect(clip().params.anchor).toEqual([0, 0])
+    if (_how === 'plain') expect(clip().params.anchor).toEqual([0, 0])
+    expect(clip().params.anchor).not.toEqual([50, 50])
     outline().corners.forEach(([x, y], i) => {
       expect(x).toBeCloseTo(before[i]![0], 3)
       expect(y).toBeCloseTo(before[i]![1], 3)

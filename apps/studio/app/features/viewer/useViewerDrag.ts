@@ -2,15 +2,16 @@ import { shallowRef, type Ref } from 'vue'
 import {
   changeAt,
   clipLook,
-  fitScale,
   invert,
   isAnimated,
+  placeMatrix,
   reading,
   snapToFrame,
   sourceOf,
   type Animated,
   type Clip,
   type CommandInput,
+  type Fit,
   type Point,
   type Project,
 } from '@dusk/timeline'
@@ -43,6 +44,9 @@ export function useViewerDrag(scale: Ref<number>) {
   const levelLine = shallowRef<[Point, Point] | null>(null)
 
   const clipTime = (clip: Clip) => clip.head + snapToFrame(playhead.now(), project.reel!.format.rate) - clip.start
+  /** How a clip's picture is fitted into the reel. */
+  const ownFit = (clip: Clip): Fit =>
+    clip.kind === 'media' || clip.kind === 'reel' ? (clip.fit ?? project.reel!.fit) : 'stretch'
   const lookOf = (clip: Clip) => clipLook(clip.params, clipTime(clip))
   /** A new value of a setting at the playhead: a keyframe where it has any. */
   const changed = (clip: Clip, key: string, value: number | Point, initial: number | Point): Animated => {
@@ -274,9 +278,9 @@ export function useViewerDrag(scale: Ref<number>) {
       const off = angle - Math.round(angle / 90) * 90
       const look = lookOf(clip)
       const turned = Math.round((look.rotation - off) * 10) / 10
-      const { format, fit } = project.reel!
+      const { format } = project.reel!
       const picture = pictureSize(project.document!, clip)
-      const own = 'fit' in clip && clip.fit ? clip.fit : clip.kind === 'media' || clip.kind === 'reel' ? fit : 'stretch'
+      const own = ownFit(clip)
       // A picture that leaves part of the frame free goes on doing so.
       const whole = picture && covers(look, own, picture, format)
       const size = whole ? sizeToCover({ ...look, rotation: turned }, own, picture, format) : look.size
@@ -337,14 +341,11 @@ export function useViewerDrag(scale: Ref<number>) {
         return Math.round((desk.snap !== event.ctrlKey && near !== undefined ? near : percent) * 10) / 10
       }
       const to: Point = [part(u, size.width), part(v, size.height)]
-      // Where the picture's anchor was seen, the new one is put back by moving the picture.
-      const [x0, y0] = at(matrix, (size.width * look.anchor[0]) / 100, (size.height * look.anchor[1]) / 100)
-      const [x1, y1] = at(matrix, (size.width * to[0]) / 100, (size.height * to[1]) / 100)
-      const fit = size.fit
-      const position: Point = [
-        look.position[0] + (x1 - x0) - ((to[0] - look.anchor[0]) / 100) * size.width * fit[0],
-        look.position[1] + (y1 - y0) - ((to[1] - look.anchor[1]) / 100) * size.height * fit[1],
-      ]
+      // What the new anchor moves, the position puts back, however the picture is turned and flipped.
+      const placed = (anchor: Point) =>
+        at(placeMatrix({ ...look, anchor }, ownFit(clip), size, project.reel!.format), 0, 0)
+      const [[x0, y0], [x1, y1]] = [placed(look.anchor), placed(to)]
+      const position: Point = [look.position[0] + x0 - x1, look.position[1] + y0 - y1]
       words.value = `anchor ${Math.round(to[0])}, ${Math.round(to[1])} %`
       return [
         {
@@ -388,14 +389,7 @@ export function useViewerDrag(scale: Ref<number>) {
 
 export type ViewerDrag = ReturnType<typeof useViewerDrag>
 
-/** A clip's picture in its own pixels, and how it is fitted into the reel before its settings. */
-function pictureSize(project: Project, clip: Clip): { width: number; height: number; fit: Point } | null {
-  const track = project.tracks[clip.trackId]
-  const reel = track && project.reels[track.reelId]
-  if (!reel) return null
-  const picture = sourceOf(reading(project), clip)?.picture
-  if (!picture) return null
-  const made = clip.kind !== 'media' && clip.kind !== 'reel'
-  const { width, height } = picture
-  return { width, height, fit: fitScale(picture, reel.format, made ? 'stretch' : (clip.fit ?? reel.fit)) }
+/** A clip's picture in its own pixels. */
+function pictureSize(project: Project, clip: Clip): { width: number; height: number } | null {
+  return sourceOf(reading(project), clip)?.picture ?? null
 }
