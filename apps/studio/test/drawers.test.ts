@@ -168,6 +168,25 @@ describe('markers', () => {
     expect(studio.player.tick.value / frame).toBe(90)
   })
 
+  it('are changed and taken away where they are listed', async () => {
+    const studio = await openDesk()
+    const { reelId } = studio.project
+    const markers = [20, 60].map((at, n) => ({
+      ...{ id: crypto.randomUUID(), reelId, clipId: null, at: at * (SECOND / 30), length: 0 },
+      ...{ name: `Place ${n}`, note: '', colour: 'lamp' as const },
+    }))
+    studio.project.perform({ type: 'addMarkers', markers: markers as never })
+    const drawer = studio.show(MarkersDrawer)
+    await drawer.get('[aria-label="Change Place 1"]').trigger('click')
+    await drawer.get('input[aria-label="Name of the marker"]').setValue('Lanterns rise')
+    expect(studio.project.document!.markers[markers[1]!.id]!.name).toBe('Lanterns rise')
+    const button = (words: string) => drawer.findAll('button').find((one) => one.text() === words)!
+    await button('Remove').trigger('click')
+    expect(Object.keys(studio.project.document!.markers)).toEqual([markers[0]!.id])
+    await drawer.get('li button').trigger('keydown', { key: 'Delete' })
+    expect(studio.project.document!.markers).toEqual({})
+  })
+
   it('are named, coloured, given a length and a note, mark a range, and are removed', async () => {
     const studio = await openDesk()
     const id = crypto.randomUUID()

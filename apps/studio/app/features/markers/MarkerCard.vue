@@ -27,7 +27,7 @@ function setLength(text: string): void {
 
 <template>
   <div
-    class="w-60 space-y-2 rounded-md border border-line bg-raised p-3"
+    class="min-w-60 space-y-2 rounded-md border border-line bg-raised p-3"
     role="group"
     :aria-label="`Marker ${marker.name}`"
     @keydown.esc.stop="emit('close')"

@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import Pencil from '@lucide/vue/dist/esm/icons/pencil.mjs'
+import { computed, ref } from 'vue'
 import { clipName, formatSeconds, formatTimecode, reading } from '@dusk/timeline'
+import MarkerCard from './MarkerCard.vue'
 import { useMarkerActions } from './useMarkerActions'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
@@ -12,6 +14,9 @@ const act = useMarkerActions()
 const playhead = usePlayhead()
 const shortcuts = useShortcuts()
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
+/** The marker that is being changed. */
+const editing = ref<string | null>(null)
+const remove = (id: string) => project.perform({ type: 'removeMarkers', markerIds: [id] })
 const rows = computed(() => act.markerPlaces().sort((a, b) => a.at - b.at))
 </script>
 
@@ -26,10 +31,13 @@ const rows = computed(() => act.markerPlaces().sort((a, b) => a.at - b.at))
       the clip and stays on its picture.
     </p>
     <ul class="min-h-0 flex-1 overflow-auto px-2 pb-3">
-      <li v-for="{ marker, at, clip } in rows" :key="marker.id">
+      <li v-for="{ marker, at, clip } in rows" :key="marker.id" class="group relative">
+        <MarkerCard v-if="editing === marker.id" class="my-1 w-full" :marker="marker" @close="editing = null" />
         <button
-          class="flex w-full items-start gap-2 rounded-md px-2 py-1 text-left hover:bg-raised"
+          v-else
+          class="flex w-full items-start gap-2 rounded-md py-1 pr-9 pl-2 text-left hover:bg-raised"
           @click="playhead.goTo(at)"
+          @keydown.delete.stop.prevent="remove(marker.id)"
         >
           <span class="mt-1 size-2.5 shrink-0 rounded-full" :style="{ background: `var(--color-${marker.colour})` }" />
           <span class="min-w-0 flex-1">
@@ -45,6 +53,15 @@ const rows = computed(() => act.markerPlaces().sort((a, b) => a.at - b.at))
             >
             <span v-if="marker.note" class="block text-[11px] text-muted">{{ marker.note }}</span>
           </span>
+        </button>
+        <button
+          v-if="editing !== marker.id"
+          class="absolute top-1 right-1 grid size-6 place-items-center rounded-sm text-muted hover:bg-line hover:text-ivory"
+          :aria-label="`Change ${marker.name || 'this marker'}`"
+          title="Name, note, length, colour; or remove it"
+          @click="editing = marker.id"
+        >
+          <Pencil :size="13" />
         </button>
       </li>
     </ul>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { useElementBounding } from '@vueuse/core'
+import { useElementBounding, useFullscreen } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import Check from '@lucide/vue/dist/esm/icons/check.mjs'
 import Camera from '@lucide/vue/dist/esm/icons/camera.mjs'
@@ -13,6 +13,7 @@ import StepForward from '@lucide/vue/dist/esm/icons/step-forward.mjs'
 import PictureInPicture from '@lucide/vue/dist/esm/icons/picture-in-picture-2.mjs'
 import Repeat from '@lucide/vue/dist/esm/icons/repeat.mjs'
 import Maximize from '@lucide/vue/dist/esm/icons/maximize.mjs'
+import Minimize from '@lucide/vue/dist/esm/icons/minimize.mjs'
 import { formatRate, formatSeconds, formatTimecode, reelLength, reelsOf } from '@dusk/timeline'
 import { useSourceActions } from '~/features/source/useSourceActions'
 import { usePlayer } from '~/features/player/usePlayhead'
@@ -37,6 +38,7 @@ const lead = useViewerLead(player)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const room = ref<HTMLElement | null>(null)
 const panel = ref<HTMLElement | null>(null)
+const whole = useFullscreen(panel)
 const { left, top, width, height } = useElementBounding(room)
 
 /** Shape and length of what is watched: the reel, or the source that is open. */
@@ -347,8 +349,12 @@ async function saveFrame(): Promise<void> {
         >
           <PictureInPicture :size="16" />
         </ToolButton>
-        <ToolButton title="Full screen" label="Full screen" @click="panel?.requestFullscreen()">
-          <Maximize :size="16" />
+        <ToolButton
+          :title="whole.isFullscreen.value ? 'Back to the desk' : 'Full screen'"
+          :label="whole.isFullscreen.value ? 'Back to the desk' : 'Full screen'"
+          @click="whole.toggle()"
+        >
+          <Minimize v-if="whole.isFullscreen.value" :size="16" /><Maximize v-else :size="16" />
         </ToolButton>
       </div>
     </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { useElementSize, useFullscreen } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { reelLength } from '@dusk/timeline'
 import { useLive } from '~/features/project/useLive'
@@ -14,6 +14,7 @@ const project = useProject()
 const player = new Player()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const room = ref<HTMLElement | null>(null)
+const whole = useFullscreen(room)
 const { width, height } = useElementSize(room)
 const following = ref(false)
 
@@ -53,7 +54,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div ref="room" class="flex h-full items-center justify-center bg-ground" @dblclick="room?.requestFullscreen()">
+  <div ref="room" class="flex h-full items-center justify-center bg-ground" @dblclick="whole.toggle()">
     <canvas ref="canvas" :style="box" aria-label="Picture of the reel" />
     <p v-if="project.missing" class="absolute text-rose">{{ project.missing }}</p>
     <p v-else-if="!following" class="absolute bottom-4 text-muted">
