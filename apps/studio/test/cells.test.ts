@@ -19,7 +19,7 @@ import {
   type Project,
 } from '@dusk/timeline'
 import { planPips } from '~/features/titles/pips'
-import { isCell, planIntoCell, planSplit } from '~/features/viewer/cells'
+import { isCell, panned, planIntoCell, planSplit } from '~/features/viewer/cells'
 import { boundsOf, outlineOf } from '~/features/timeline/outlines'
 
 const ID = (n: number) => `00000000-0000-4000-8000-${n.toString(16).padStart(12, '0')}`
@@ -213,5 +213,44 @@ describe('the tone of a countdown', () => {
     for (const track of Object.values(project.tracks))
       if (track.kind === 'sound') project = run(project, { type: 'setTrack', trackId: track.id, set: { locked: true } })
     expect(planPips(project, only(project, back.id), pips, 5)).toContain('no sound track with room')
+  })
+})
+
+describe('a picture that pans in its cell', () => {
+  /** Two halves side by side, the left one a wide picture; where its visible part and the whole of it lie. */
+  function halves(comes: boolean) {
+    const { project, reelId } = desk()
+    const clips = Object.values(project.clips).slice(0, 1)
+    const { cells } = LAYOUTS.find(({ id }) => id === 'sideBySide')!
+    const look = { gap: 0, cornerRadius: 0, border: 0, comes }
+    const laid = planSplit(project, reelId, clips, cells, look).reduce(run, project)
+    return { project: laid, clip: laid.clips[clips[0]!.id]! }
+  }
+  const seen = (project: Project, clip: Clip) => {
+    const { left, right, top, bottom } = boundsOf(outlineOf(project, clip, clipEnd(clip) - 1, new Map())!)
+    return [left, right, top, bottom].map((value) => Math.round(value) + 0)
+  }
+  const pan = (project: Project, clip: Clip, by: Point) => {
+    const set = panned(project, clip, by)
+    return run(project, { type: 'setParams', clipIds: [clip.id], set: set as never })
+  }
+
+  it.each([false, true])('shows another part in the same place, also where it comes in: %s', (comes) => {
+    const { project, clip } = halves(comes)
+    const before = seen(project, clip)
+    expect(before).toEqual([0, 960, 0, 1080])
+    const next = pan(project, clip, [200, 0]).clips[clip.id]!
+    expect(seen(project, next)).toEqual(before)
+    // Two hundred pixels of a picture that is 1920 wide at full size.
+    expect((clip.params.cropLeft as number) - (next.params.cropLeft as number)).toBeCloseTo((200 / 1920) * 100, 2)
+    expect(isAnimated(next.params.position as Animated)).toBe(comes)
+  })
+
+  it('stops at its own edges', () => {
+    const { project, clip } = halves(false)
+    const far = pan(project, clip, [5000, 300]).clips[clip.id]!
+    expect(far.params.cropLeft).toBe(0)
+    expect(far.params.cropRight).toBeCloseTo(50, 1)
+    expect(seen(project, far)).toEqual([0, 960, 0, 1080])
   })
 })

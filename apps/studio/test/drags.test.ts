@@ -450,6 +450,40 @@ describe('drags on the picture', () => {
     expect(clip().params.position).toEqual([206, 0])
   })
 
+  it('size and turn several pictures about the middle of all of them', async () => {
+    const { act, box, id, project, within: _within, ...studio } = await viewer()
+    const [other] = studio.pair(0, 60, 100, 'Picture 2', 'Music')
+    const clips = () => [id, other].map((one) => project.document!.clips[one]!)
+    const place = (position: [number, number]) => ({ size: 40, position }) as never
+    project.perform({
+      type: 'setEach',
+      clips: [[id, [-400, 0]] as const, [other, [400, 0]] as const].map(([clipId, at]) => ({
+        clipId,
+        set: place([...at]),
+      })),
+    })
+    const outlines = () =>
+      clips().map((clip) => outlineOf(project.document!, clip, studio.player.tick.value, new Map())!)
+    drag(on, (down) => act.resizeAll(down, outlines(), box), [
+      [680, 270],
+      [580, 270],
+    ])
+    expect(clips().map(({ params }) => params.size)).toEqual([20, 20])
+    expect(clips().map(({ params }) => params.position)).toEqual([
+      [-200, 0],
+      [200, 0],
+    ])
+    drag(on, (down) => act.rotateAll(down, outlines(), box), [
+      [580, 270],
+      [480, 370],
+    ])
+    expect(clips().map(({ params }) => params.rotation)).toEqual([90, 90])
+    expect(clips().map(({ params }) => params.position)).toEqual([
+      [0, -200],
+      [0, 200],
+    ])
+  })
+
   it('show what is tried out, and take it back on Escape', async () => {
     const { act, clip, outline, player, project } = await viewer()
     const steps = project.history.done.length
