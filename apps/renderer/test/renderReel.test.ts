@@ -234,7 +234,8 @@ describe('rendering a reel', () => {
 describe('words on the command line', () => {
   it('become settings, or say what is wrong', () => {
     const id = reelsOf(base)[0]!.id
-    expect(settingsFor(base, id, { size: '640x360', rate: '29.97', range: '1s-2s', quality: 'draft' })).toEqual({
+    const filled = put(base, 'picture', 0, 100, 0)
+    expect(settingsFor(filled, id, { size: '640x360', rate: '29.97', range: '1s-2s', quality: 'draft' })).toEqual({
       width: 640,
       height: 360,
       rate: { num: 30000, den: 1001 },
@@ -248,9 +249,10 @@ describe('words on the command line', () => {
       [{ size: '641x360' }, 'even'],
       [{ rate: '31' }, '--rate'],
       [{ range: '3s-2s' }, '--range'],
+      [{ range: '3s-9s' }, 'the reel ends at 0:00:04:00'],
       [{ quality: 'fine' }, '--quality'],
       [{ loudness: '3' }, '--loudness'],
     ] as const)
-      expect(() => settingsFor(base, id, options)).toThrow(words)
+      expect(() => settingsFor(filled, id, options)).toThrow(words)
   })
 })
