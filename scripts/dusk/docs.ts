@@ -112,7 +112,10 @@ const ROUTES: [string, string][] = [
   ['GET /api/projects/:id/sources', 'states of sources and pendingImports'],
   ['POST /api/sound-files?as=KIND', 'a WAV file that is sent comes back as `flac` or `mp3`'],
   ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
-  ['POST /api/projects/:id/renders', 'asks for a render: `reelId`, `name`, `settings`'],
+  [
+    'POST /api/projects/:id/renders',
+    'asks for a render: `reelId`, `name`, `settings`; a range is put on the reel’s frames, and refused past its end',
+  ],
   ['GET /api/renders', 'renders, newest first'],
   ['POST /api/renders/:id/cancel', 'stops one'],
   ['DELETE /api/renders/:id', 'removes an ended one with its file'],
