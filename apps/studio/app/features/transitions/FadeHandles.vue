@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef } from 'vue'
-import { clipEnd, formatSeconds, snapToFrame, snapToSample, TICKS_PER_SECOND, type Clip } from '@dusk/timeline'
+import { clipEnd, formatSeconds, snapToFrame, TICKS_PER_SECOND, type Clip } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
 import { transitionAtEdge, type ClipEdge } from '~/features/timeline/edgeTransitions'
 import type { Row } from '~/features/timeline/layout'
 import { pointerDrag } from '~/features/ui/pointerDrag'
 
-/** Handles on the upper corners of selected clips: dragged inwards, the clip comes or goes over that length. */
+/**
+ * Handles on the lower corners of selected pictures, clear of their names: dragged inwards, the picture comes or goes
+ * over that length. Sounds have theirs on their level lines.
+ */
 const props = defineProps<{ rows: readonly Row[]; width: number; height: number }>()
 const project = useProject()
 const desk = useDesk()
@@ -38,8 +41,8 @@ const handles = computed<Handle[]>(() => {
   return [...desk.selection].flatMap((id) => {
     const clip = document.clips[id]
     const row = clip && rowOf.get(clip.trackId)
-    if (!row || row.track.locked || row.height < 20) return []
-    const [left, right, y] = [desk.toX(clip.start), desk.toX(clipEnd(clip)), row.top - desk.scrollY]
+    if (!row || clip.stream !== null || row.track.locked || row.height < 20) return []
+    const [left, right, y] = [desk.toX(clip.start), desk.toX(clipEnd(clip)), row.top + row.height - 16 - desk.scrollY]
     if (right - left < NARROW || right < 0 || left > props.width || y < 0 || y > props.height) return []
     return (['start', 'end'] as const).flatMap((edge) => {
       const there = transitionAtEdge(document.transitions, id, edge)
@@ -56,7 +59,7 @@ const handles = computed<Handle[]>(() => {
 function press(down: PointerEvent, { key, clip, edge, length }: Handle): void {
   if (down.button !== 0) return
   const { rate } = project.reel!.format
-  const snap = (ticks: number) => (clip.stream === null ? snapToFrame(ticks, rate) : snapToSample(ticks))
+  const snap = (ticks: number) => snapToFrame(ticks, rate)
   const other = transitionAtEdge(project.document!.transitions, clip.id, edge === 'start' ? 'end' : 'start')
   const most = clip.length - (other ? (edge === 'start' ? other.before : other.after) : 0)
   const sign = edge === 'start' ? 1 : -1
@@ -81,8 +84,14 @@ function keep(clip: Clip, edge: ClipEdge, length: number): void {
   } else if (there) project.perform({ type: 'setTransitions', transitionIds: [there.id], set: sides })
   else {
     const ends = edge === 'start' ? { leftId: null, rightId: clip.id } : { leftId: clip.id, rightId: null }
-    const kind = clip.stream === null ? 'dissolve' : 'equalPower'
-    const fade = { id: crypto.randomUUID(), ...ends, ...sides, kind, settings: {}, missing: 'shorten' as const }
+    const fade = {
+      id: crypto.randomUUID(),
+      ...ends,
+      ...sides,
+      kind: 'dissolve',
+      settings: {},
+      missing: 'shorten' as const,
+    }
     project.perform({ type: 'addTransitions', transitions: [fade] })
   }
 }
