@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createPinia, setActivePinia } from 'pinia'
-import { createProject, tracksOf } from '@dusk/timeline'
+import { createProject, dropEdit, joinStep, tracksOf } from '@dusk/timeline'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
 import { Server } from './tools/server'
@@ -174,6 +174,24 @@ describe('edits that are one gesture', () => {
     project.perform(rename('Five'), 'other')
     vi.restoreAllMocks()
     expect(project.history.done).toHaveLength(5)
+  })
+
+  it('leave what was done before alone when the first of them changes nothing and the next is refused', async () => {
+    const project = useProject()
+    project.perform(rename('One'))
+    const removed = { type: 'removeTrack', trackId: '00000000-0000-4000-8000-00000000dead' } as const
+    expect(project.performAll([rename('One'), removed])).toBe(false)
+    expect(project.document!.name).toBe('One')
+    expect(project.history.done).toHaveLength(1)
+  })
+
+  it('keep the others when one of them was not kept, and clear what could be done again', () => {
+    const step = { id: 'a', label: 'Moved', more: ['b', 'c'] }
+    const history = { done: [step], undone: [{ id: 'x', label: 'Older' }] }
+    expect(dropEdit(history, 'a').done).toEqual([{ id: 'b', label: 'Moved', more: ['c'] }])
+    expect(dropEdit(history, 'b').done).toEqual([{ id: 'a', label: 'Moved', more: ['c'] }])
+    expect(dropEdit(history, 'x').undone).toEqual([])
+    expect(joinStep(history, 'd')).toEqual({ done: [{ ...step, more: ['b', 'c', 'd'] }], undone: [] })
   })
 
   it('all stay or none', async () => {

@@ -26,11 +26,9 @@ export function pushStep(history: History, step: HistoryStep): History {
 }
 
 /** History in which an edit belongs to the last step, as one gesture. */
-export function joinStep({ done, undone }: History, id: string): History {
+export function joinStep({ done }: History, id: string): History {
   const last = done.at(-1)
-  return last
-    ? { done: [...done.slice(0, -1), { ...last, more: [...(last.more ?? []), id] }], undone }
-    : { done, undone }
+  return { done: last ? [...done.slice(0, -1), { ...last, more: [...(last.more ?? []), id] }] : [], undone: [] }
 }
 
 /** The step to take back next and the history after it; `null` with nothing to undo. */
@@ -47,10 +45,17 @@ export function takeRedo({ done, undone }: History): { step: HistoryStep; histor
 
 /** The history without a step that can no longer be taken back. */
 export function dropStep({ done, undone }: History, id: string): History {
+  return { done: done.filter((step) => step.id !== id), undone: undone.filter((step) => step.id !== id) }
+}
+
+/** The history without an edit that was not kept; what else belongs to its step stays. */
+export function dropEdit({ done, undone }: History, id: string): History {
   const without = (steps: readonly HistoryStep[]) =>
     steps.flatMap((step) => {
-      if (step.id === id) return []
-      return step.more?.includes(id) ? [{ ...step, more: step.more.filter((other) => other !== id) }] : [step]
+      const edits = editsOf(step)
+      if (!edits.includes(id)) return [step]
+      const [first, ...more] = edits.filter((edit) => edit !== id)
+      return first === undefined ? [] : [{ id: first, label: step.label, ...(more.length > 0 ? { more } : {}) }]
     })
   return { done: without(done), undone: without(undone) }
 }

@@ -25,10 +25,10 @@ export const useArrivals = defineStore('arrivals', () => {
   const notices = useNotices()
   const aim = useAim()
   const uploads = useUploads()
-  let waiting: Arrival[] = []
+  let waiting: (Arrival & { projectId: string })[] = []
 
   function expect(arrival: Arrival): void {
-    waiting.push(arrival)
+    waiting.push({ ...arrival, projectId: project.id })
     settle()
   }
 
@@ -36,6 +36,8 @@ export const useArrivals = defineStore('arrivals', () => {
   function settle(): void {
     const document = project.document
     if (!document || waiting.length === 0) return
+    // What was dropped in a project that was left since stays in its library.
+    waiting = waiting.filter(({ projectId }) => projectId === project.id)
     const given = (id: string) => document.assets[uploads.idOf(id)]
     const failed = (id: string) =>
       uploads.cancelled.includes(id) ||

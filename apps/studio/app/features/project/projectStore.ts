@@ -5,6 +5,7 @@ import {
   commandSchema,
   describeCommand,
   Diverged,
+  dropEdit,
   dropStep,
   EMPTY_HISTORY,
   editsOf,
@@ -201,13 +202,10 @@ export const useProject = defineStore('project', () => {
 
   /** Several edits that are one gesture: all are carried out, or none of them stays. */
   function performAll(inputs: readonly CommandInput[]): boolean {
-    const run = crypto.randomUUID()
-    for (const [i, input] of inputs.entries()) {
-      if (perform(input, run)) continue
-      if (i > 0) undo()
-      return false
-    }
-    return true
+    const [run, before] = [crypto.randomUUID(), lastStep()]
+    if (inputs.every((input) => perform(input, run))) return true
+    if (lastStep() !== before) undo()
+    return false
   }
 
   /** Takes the last step back; its patches come from the log where the page no longer has them. */
@@ -257,7 +255,7 @@ export const useProject = defineStore('project', () => {
     outbox?.remove(rejections.map((entry) => entry.id))
     for (const { id: commandId, reason } of rejections) {
       notices.warn(`An edit was not kept, since another window came first: ${reason}`)
-      remember(dropStep(history.value, commandId))
+      remember(dropEdit(history.value, commandId))
     }
   }
 
