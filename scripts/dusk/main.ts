@@ -6,6 +6,7 @@ const COMMANDS: Record<string, () => Promise<{ run(options: ReturnType<typeof pa
   start: () => import('./start'),
   dev: () => import('./dev'),
   stop: () => import('./stop'),
+  status: () => import('./status'),
   worker: () => import('./worker'),
   render: () => import('./render'),
   test: () => import('./test'),

@@ -23,6 +23,9 @@ export function parseOptions(command: string, args: string[]) {
         rate: { type: 'string' },
         quality: { type: 'string' },
         loudness: { type: 'string' },
+        format: { type: 'string' },
+        purpose: { type: 'string' },
+        json: { type: 'boolean', default: false },
       },
     })
     const port = Number(values.port ?? 4870)

@@ -1,11 +1,13 @@
 import { mkdirSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
-import type { ChildProcess } from 'node:child_process'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import type { Options } from './options'
-import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { databaseAnswers, startCluster } from './cluster'
+import { Keeper } from './keeper'
+import { openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { removeState, writeState } from './stateFile'
 import { runningProcess, writePidFile } from './pidFile'
 import { makeStock } from './stock'
 import { StepFailed } from './steps'
@@ -22,15 +24,37 @@ export async function run(options: Options): Promise<void> {
   await mustBeFree(port)
   writePidFile(pidFile)
 
-  let worker: ChildProcess | null = null
-  let studio: ChildProcess | null = null
   let stopping = false
-  const cluster = await openDatabase(data)
+  let cluster = await openDatabase(data)
+  const since = Date.now()
+  let databaseRestarts = 0
+  let watching: ReturnType<typeof setInterval> | null = null
+  let env = serviceEnv(cluster, data, port)
+  const say = (line: string) => console.error(line)
+  const tell = () =>
+    writeState(data, {
+      ...{ port, since, studio: studio.state, worker: worker.state },
+      database: { restarts: databaseRestarts },
+    })
+  const studio: Keeper = new Keeper(
+    'The studio',
+    () => startStudio(env),
+    say,
+    () => tell(),
+  )
+  const worker: Keeper = new Keeper(
+    'The worker',
+    () => startWorker(env),
+    say,
+    () => tell(),
+  )
   const stop = async (code: number) => {
     if (stopping) return
     stopping = true
-    await Promise.all([end(worker), end(studio)])
+    if (watching) clearInterval(watching)
+    await Promise.all([worker.stop(), studio.stop()])
     await cluster.stop().catch((error: Error) => console.error(error.message))
+    removeState(data)
     rmSync(pidFile, { force: true })
     process.exit(code)
   }
@@ -38,29 +62,51 @@ export async function run(options: Options): Promise<void> {
   process.on('SIGTERM', () => void stop(0))
   try {
     await Promise.all([buildStudio(), makeStock()])
-    const env = serviceEnv(cluster, data, port)
-    studio = startStudio(env)
-    studio.once('exit', () => {
-      if (stopping) return
-      console.error('\nThe studio stopped by itself; its own words are above.')
-      void stop(1)
+    await waitFor(`http://127.0.0.1:${port}/api/health`, studio.begin())
+    worker.begin()
+    watching = watchDatabase(cluster.url, async () => {
+      say('The database stopped by itself; it is started again. Edits wait in the page until then.')
+      const before = cluster.url
+      cluster = await startCluster(data)
+      databaseRestarts++
+      env = serviceEnv(cluster, data, port)
+      // On the same port both find it again by themselves.
+      if (cluster.url !== before) await Promise.all([studio.renew(), worker.renew()])
+      tell()
+      return cluster.url
     })
-    await waitFor(`http://127.0.0.1:${port}/api/health`, studio)
-    const keepWorking = () => {
-      worker = startWorker(env)
-      worker.once('exit', () => {
-        if (stopping) return
-        console.error('The worker stopped and is started again; what it was doing goes on.')
-        setTimeout(keepWorking, 1000)
-      })
-    }
-    keepWorking()
     if (!options['no-demo']) await loadDemo(`http://127.0.0.1:${port}`, cluster.url)
     console.log(`\nDusk Reel is at http://127.0.0.1:${port}\nCtrl-C stops it.`)
   } catch (error) {
     console.error(`\n${(error as Error).message}`)
     await stop(1)
   }
+}
+
+/** Milliseconds between two looks whether the database answers, and looks without an answer after which it is dead. */
+const LOOK_MS = 2000
+const MISSES = 2
+
+/** Looks after the database. @param revive starts it again, and says where it is then */
+function watchDatabase(at: string, revive: () => Promise<string>): ReturnType<typeof setInterval> {
+  let url = at
+  let misses = 0
+  let busy = false
+  return setInterval(async () => {
+    if (busy) return
+    busy = true
+    try {
+      misses = (await databaseAnswers(url)) ? 0 : misses + 1
+      if (misses >= MISSES) {
+        url = await revive()
+        misses = 0
+      }
+    } catch (error) {
+      console.error(`The database could not be started: ${(error as Error).message} It is tried again.`)
+    } finally {
+      busy = false
+    }
+  }, LOOK_MS)
 }
 
 function mustBeFree(port: number): Promise<void> {

@@ -1,0 +1,41 @@
+import { join } from 'node:path'
+import { clusterRuns } from './cluster'
+import type { Options } from './options'
+import { runningProcess } from './pidFile'
+import { readState, type RunState } from './stateFile'
+
+/** Exit code when something that should run does not (as LSB has it for services). */
+const NOT_RUNNING = 3
+
+const times = (count: number) => (count === 0 ? '' : `, started again ${count === 1 ? 'once' : `${count} times`}`)
+
+/** Says how what runs with this data folder stands. */
+export async function run({ data }: Options): Promise<void> {
+  const pid = runningProcess(join(data, 'dusk.pid'))
+  const state = pid ? readState(data) : null
+  const database = await clusterRuns(data)
+  const answers = state ? await health(state.port) : false
+  console.log(`data folder  ${data}`)
+  const since = state ? `, since ${new Date(state.since).toISOString()}` : ''
+  console.log(`supervisor   ${pid ? `runs (process ${pid})${since}` : 'does not run'}`)
+  console.log(
+    `studio       ${part(state, 'studio', answers ? `answers at http://127.0.0.1:${state!.port}` : 'does not answer')}`,
+  )
+  console.log(`worker       ${part(state, 'worker', state?.worker.pid ? 'runs' : 'does not run')}`)
+  console.log(`database     ${database ? 'runs' : 'does not run'}${times(state?.database.restarts ?? 0)}`)
+  if (!pid || !answers || !database || !state?.worker.pid) process.exitCode = NOT_RUNNING
+}
+
+function part(state: RunState | null, name: 'studio' | 'worker', words: string): string {
+  if (!state) return 'does not run'
+  const { pid, restarts } = state[name]
+  return `${words}${pid ? ` (process ${pid})` : ''}${times(restarts)}`
+}
+
+function health(port: number): Promise<boolean> {
+  const signal = AbortSignal.timeout(3000)
+  return fetch(`http://127.0.0.1:${port}/api/health`, { signal, headers: { connection: 'close' } }).then(
+    ({ ok }) => ok,
+    () => false,
+  )
+}
