@@ -15,6 +15,7 @@ export async function run(options: Options): Promise<void> {
   const stop = new AbortController()
   process.once('SIGINT', () => stop.abort(new Error('Cancelled.')))
   const progress = ({ stage, framesDone, frames, secondsLeft }: RenderProgress) => {
+    if (options.json) return void console.log(JSON.stringify({ stage, framesDone, frames, secondsLeft }))
     if (!process.stdout.isTTY) return
     const left = secondsLeft === null ? '' : `, ${Math.ceil(secondsLeft)} s left`
     process.stdout.write(`\r${stage === 'picture' ? `${framesDone} of ${frames} frames${left}` : stage}          `)
@@ -23,6 +24,7 @@ export async function run(options: Options): Promise<void> {
     const report = existsSync(source)
       ? await renderArchive(source, out, options, progress, stop.signal)
       : await fromDatabase(source, out, options, progress, stop.signal)
+    if (options.json) return void console.log(JSON.stringify({ done: out, ...report }))
     if (process.stdout.isTTY) process.stdout.write('\r')
     console.log(
       `${out}: ${report.frames} frames, ${report.seconds.toFixed(2)} s, ${report.width} × ${report.height}, ` +

@@ -1,6 +1,15 @@
 import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
-import { dirname, join, resolve } from 'node:path'
+import { dirname, extname, join, resolve } from 'node:path'
+import {
+  DELIVERIES,
+  deliverySchema,
+  fileSize,
+  PURPOSES,
+  renderSettings,
+  type DeliveryId,
+  type PurposeSettings,
+} from '@dusk/interchange'
 import { examine, FolderStorage, LOOSE_SEEKING, makeSound, readArchive } from '@dusk/media'
 import {
   connect,
@@ -25,15 +34,20 @@ export interface CliOptions {
   range?: string
   quality?: string
   loudness?: string
+  /** What kind of file; by the ending of its name where nothing is said. */
+  format?: string
+  /** A purpose that ships, by its id. */
+  purpose?: string
 }
 
 /** Wrong words on the command line. */
 export class UsageError extends Error {}
 
 /** Settings for a reel from words such as `1280x720`, `2s-5s`, `29.97`. @throws {UsageError} naming what is wrong */
-export function settingsFor(project: Project, reelId: string, options: CliOptions): RenderSettings {
+export function settingsFor(project: Project, reelId: string, options: CliOptions, out = ''): RenderSettings {
   const { format } = project.reels[reelId]!
-  let { width, height } = format
+  const purpose = purposeFor(options, out)
+  let { width, height } = fileSize(purpose, format)
   if (options.size) {
     const match = /^(\d+)x(\d+)$/.exec(options.size)
     if (!match) throw new UsageError(`--size is written as 1280x720, not ${options.size}.`)
@@ -41,7 +55,7 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
     if ([width, height].some((value) => value < 16 || value > 8192 || value % 2))
       throw new UsageError('--size takes even numbers from 16 to 8192.')
   }
-  let rate: Rate = format.rate
+  let rate: Rate = purpose.rate ?? format.rate
   if (options.rate) {
     const found = rateFromNumber(Number(options.rate))
     if (!found)
@@ -61,13 +75,32 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
       throw error instanceof RangeRefused ? new UsageError(error.message) : error
     }
   }
-  const quality = options.quality ?? 'good'
+  const quality = options.quality ?? purpose.quality
   if (quality !== 'draft' && quality !== 'good' && quality !== 'best')
     throw new UsageError(`--quality is draft, good or best, not ${quality}.`)
-  const loudness = options.loudness === undefined ? null : Number(options.loudness)
+  const loudness = options.loudness === undefined ? purpose.loudness : Number(options.loudness)
   if (loudness !== null && !(loudness >= -40 && loudness <= -5))
     throw new UsageError(`--loudness takes LUFS from -40 to -5, not ${options.loudness}.`)
-  return { width, height, rate, quality, range, sound: true, loudness }
+  return { ...renderSettings({ ...purpose, quality, loudness }, format, range), width, height, rate }
+}
+
+/** What is asked for by a purpose's name, a kind of file, or the ending of the file's name. @throws {UsageError} */
+function purposeFor({ purpose, format }: CliOptions, out: string): PurposeSettings {
+  const named = PURPOSES.find(({ id }) => id === (purpose ?? 'asReel'))
+  if (!named) throw new UsageError(`--purpose is one of ${PURPOSES.map(({ id }) => id).join(', ')}, not ${purpose}.`)
+  if (format !== undefined) {
+    const known = deliverySchema.safeParse(format)
+    if (!known.success) throw new UsageError(`--format is one of ${Object.keys(DELIVERIES).join(', ')}, not ${format}.`)
+    return { ...named.settings, format: known.data }
+  }
+  if (purpose !== undefined) return named.settings
+  const ending = extname(out).slice(1).toLowerCase()
+  const found = (Object.keys(DELIVERIES) as DeliveryId[]).find((id) => DELIVERIES[id].ending === ending)
+  if (ending && !found)
+    throw new UsageError(
+      `What kind of file .${ending} is to be is not known. Say it with --format: ${Object.keys(DELIVERIES).join(', ')}.`,
+    )
+  return { ...named.settings, format: found ?? named.settings.format }
 }
 
 type Watch = (progress: RenderProgress) => void
@@ -93,7 +126,7 @@ export async function renderProject(
     const { project } = await new ProjectLog(connection).read(id)
     const reelId = reelsOf(project)[0]!.id
     const book = await sourceBook(connection, project)
-    const settings = settingsFor(project, reelId, options)
+    const settings = settingsFor(project, reelId, options, out)
     await makeMadeFrames(project, book, storage, folder, { signal, progress: betweenProgress(progress) })
     return await renderReel({
       project,
@@ -126,7 +159,7 @@ export async function renderArchive(
     const storage = new FolderStorage(folder)
     const { project, media } = await readArchive(archive, storage)
     const reelId = reelsOf(project)[0]!.id
-    const settings = settingsFor(project, reelId, options)
+    const settings = settingsFor(project, reelId, options, out)
     const book: SourceBook = new Map()
     const used = new Set(Object.values(project.clips).map((clip) => (clip.kind === 'media' ? clip.assetId : null)))
     for (const [assetId, { hash }] of Object.entries(media)) {

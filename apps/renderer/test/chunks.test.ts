@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import type { FramePlan, SourceMetadata } from '@dusk/timeline'
+import { createProject, type FramePlan, type SourceMetadata } from '@dusk/timeline'
 import { chunkKey, planChunks } from '../src/render/chunks'
+import { chaptersOf } from '../src/render/deliver'
+import { outputShape } from '../src/render/outputShape'
 import { framesBetween } from '../src/render/renderReel'
 
 const RATE = { num: 25, den: 1 }
@@ -39,7 +41,7 @@ describe('chunks', () => {
       ['a', { hash: 'h1', metadata }],
       ['b', { hash: 'h2', metadata }],
     ])
-    const encoding = { width: 64, height: 36, rate: RATE, crf: 20, preset: 'veryfast' as const }
+    const encoding = { width: 64, height: 36, rate: RATE, codec: 'h264' as const, quality: 'good' as const }
     const plan = (change: object = {}): FramePlan => ({
       width: 64,
       height: 36,
@@ -65,7 +67,7 @@ describe('chunks', () => {
     expect(key(plan({ time: 28_224_001 }))).toBe(same)
     for (const change of [{ time: 60_000_000 }, { assetId: 'b' }, { opacity: 0.5 }, { matrix: [1, 0, 0, 1, 1, 0] }])
       expect(key(plan(change))).not.toBe(same)
-    expect(chunkKey([plan()], book, { ...encoding, crf: 21 }, 'e')).not.toBe(same)
+    expect(chunkKey([plan()], book, { ...encoding, quality: 'best' }, 'e')).not.toBe(same)
     expect(chunkKey([plan()], book, encoding, 'other')).not.toBe(same)
   })
 
@@ -75,5 +77,43 @@ describe('chunks', () => {
     expect(framesBetween(0, second, settings)).toBe(30)
     expect(framesBetween(0, second + 1, settings)).toBe(31)
     expect(framesBetween(second, second, settings)).toBe(0)
+  })
+})
+
+describe('a reel in a file', () => {
+  const reel = { width: 1920, height: 1080, background: '#000000' }
+
+  it('is drawn at its size where the shapes are alike, rounding aside', () => {
+    expect(outputShape(reel, { width: 1280, height: 720 })).toEqual({ width: 1280, height: 720 })
+    expect(outputShape(reel, { width: 854, height: 480 })).toEqual({ width: 854, height: 480 })
+  })
+
+  it('is whole or fills another shape, in even numbers', () => {
+    const file = { width: 1080, height: 1920 }
+    const frame = { ...file, background: '#000000' }
+    expect(outputShape(reel, file, 'fit')).toEqual({ width: 1080, height: 608, frame })
+    expect(outputShape(reel, file, 'fill')).toEqual({ width: 3414, height: 1920, frame })
+  })
+
+  it('has chapters from named markers within its range, the first at its beginning', () => {
+    const project = createProject('Chapters', { width: 640, height: 360, rate: { num: 25, den: 1 } })
+    const reelId = Object.keys(project.reels)[0]!
+    const second = 705_600_000
+    const marker = (id: string, at: number, name: string) => ({
+      [id]: { id, reelId, clipId: null, at: at * second, length: 0, name, colour: 'moss' as const, note: '' },
+    })
+    const markers = { ...marker('a', 3, 'Lights'), ...marker('b', 1, ''), ...marker('c', 6, 'Tide') }
+    const of = (from: number, to: number) =>
+      chaptersOf({ ...project, markers }, reelId, from * second, to * second).map(({ from: at, to: end, name }) => [
+        ...[at / second, end / second],
+        name,
+      ])
+    expect(of(0, 10)).toEqual([
+      [0, 3, 'Beginning'],
+      [3, 6, 'Lights'],
+      [6, 10, 'Tide'],
+    ])
+    expect(of(3, 5)).toEqual([[0, 2, 'Lights']])
+    expect(of(7, 9)).toEqual([])
   })
 })

@@ -1,35 +1,20 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, statSync } from 'node:fs'
-import { copyFile, mkdir } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
+import { statSync } from 'node:fs'
+import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { examine, FolderStorage, hashFile, i420Size, inspectFile, makeSound } from '@dusk/media'
+import { FolderStorage, i420Size, inspectFile } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
-import {
-  applyCommand,
-  assetFacts,
-  commandSchema,
-  createProject,
-  frameToTicks,
-  reelsOf,
-  tracksOf,
-  type CommandInput,
-  type Project,
-} from '@dusk/timeline'
+import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
 import { renderReel } from '../src/render/renderReel'
-import { soundPath } from '../src/render/soundFiles'
-import type { SourceBook } from '../src/render/sources'
+import { perform, testStore } from './store'
 
 const RATE = { num: 25, den: 1 }
-const dir = mkdtempSync(join(tmpdir(), 'dusk-render-'))
-const storage = new FolderStorage(join(dir, 'store'))
-const book: SourceBook = new Map()
+const { dir, storage, book, enter, remove } = testStore('render')
 const SOURCE = crypto.randomUUID()
 let base: Project
 let pieces = 0
-afterAll(() => rmSync(dir, { recursive: true, force: true }))
+afterAll(remove)
 
 beforeAll(async () => {
   // Frame n has luma 16 + 2n; a steady tone beside it.
@@ -65,23 +50,8 @@ beforeAll(async () => {
     '-2',
     path,
   ])
-  const hash = await hashFile(path)
-  await mkdir(dirname(storage.original(hash)), { recursive: true })
-  await copyFile(path, storage.original(hash))
-  const metadata = await examine(path, statSync(path).size)
-  const sound = soundPath(storage, hash, 0)
-  await mkdir(dirname(sound), { recursive: true })
-  metadata.sounds[0]!.samples = await makeSound(path, metadata, 0, sound, `${sound}.waveform`)
-  book.set(SOURCE, { hash, metadata })
-  base = perform(createProject('Render', { width: 128, height: 72, rate: RATE }), {
-    type: 'addAsset',
-    asset: assetFacts(SOURCE, 'counting', metadata),
-  })
+  base = await enter(createProject('Render', { width: 128, height: 72, rate: RATE }), SOURCE, 'counting', path)
 })
-
-function perform(project: Project, input: CommandInput): Project {
-  return applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project
-}
 
 /** Puts `length` frames of the source from `source` at frame `start` on the first picture or sound track. */
 function put(project: Project, kind: 'picture' | 'sound', start: number, length: number, source: number): Project {
@@ -243,7 +213,11 @@ describe('words on the command line', () => {
       quality: 'draft',
       sound: true,
       loudness: null,
+      ...{ format: 'mp4-h264', fit: 'fit', chapters: true },
     })
+    expect(settingsFor(filled, id, { purpose: 'tallClip' })).toMatchObject({ width: 1080, height: 1920, fit: 'fill' })
+    expect(settingsFor(filled, id, {}, 'loop.gif')).toMatchObject({ format: 'gif', sound: false })
+    expect(settingsFor(filled, id, { format: 'webm-av1' }, 'out.mp4').format).toBe('webm-av1')
     for (const [options, words] of [
       [{ size: 'big' }, '--size'],
       [{ size: '641x360' }, 'even'],
@@ -252,6 +226,8 @@ describe('words on the command line', () => {
       [{ range: '3s-9s' }, 'the reel ends at 0:00:04:00'],
       [{ quality: 'fine' }, '--quality'],
       [{ loudness: '3' }, '--loudness'],
+      [{ format: 'vhs' }, '--format is one of mp4-h264'],
+      [{ purpose: 'tv' }, '--purpose is one of asReel'],
     ] as const)
       expect(() => settingsFor(filled, id, options)).toThrow(words)
   })

@@ -1,1 +1,3 @@
 export * from './manifest'
+export * from './delivery'
+export * from './purposes'

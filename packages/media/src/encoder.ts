@@ -1,56 +1,9 @@
 import type { ChildProcess } from 'node:child_process'
 import { appendFile, stat } from 'node:fs/promises'
-import { framesPerSecond, type Rate } from '@dusk/timeline'
+import type { SoundCodec } from '@dusk/interchange'
+import { filterArgs, pictureArgs, takesRgba, type PictureEncoding, type Quality } from './delivery/pictureArgs'
+import { soundArgs } from './delivery/soundArgs'
 import { ended, startTool, tail } from './tool'
-
-/** How a picture is encoded. */
-export interface PictureEncoding {
-  width: number
-  height: number
-  rate: Rate
-  /** x264's constant rate factor: 0 is lossless, 51 worst. */
-  crf: number
-  preset: 'ultrafast' | 'veryfast' | 'fast' | 'medium' | 'slow'
-}
-
-/** ffmpeg's arguments for 8-bit 4:2:0 pictures in BT.709, limited range, tagged as such. */
-export const BT709_ARGS: readonly string[] = [
-  '-pix_fmt',
-  'yuv420p',
-  '-colorspace',
-  'bt709',
-  '-color_primaries',
-  'bt709',
-  '-color_trc',
-  'bt709',
-  '-color_range',
-  'tv',
-]
-
-/** Threads are pinned: another number gives other bytes, and chunks from several machines are joined. */
-const X264_THREADS = 3
-
-/** x264 arguments of a chunk: no frame refers beyond it. */
-export function x264Args({ crf, preset, rate }: PictureEncoding): string[] {
-  const second = Math.round(framesPerSecond(rate))
-  return [
-    '-c:v',
-    'libx264',
-    '-preset',
-    preset,
-    '-crf',
-    String(crf),
-    '-profile:v',
-    'high',
-    '-threads',
-    String(X264_THREADS),
-    '-g',
-    String(second * 5),
-    '-flags',
-    '+cgop',
-    ...BT709_ARGS,
-  ]
-}
 
 /** Starts ffmpeg to be fed through its input. `done` settles when it has ended, or rejects with its own words. */
 function startEncoder(args: string[]): { child: ChildProcess; done: Promise<void> } {
@@ -71,7 +24,12 @@ function feed(child: ChildProcess, done: Promise<void>, bytes: Uint8Array): Prom
   })
 }
 
-/** Encodes frames as they come to a closed MPEG-TS chunk. */
+/** Codecs whose chunks are transport streams; those of others are Matroska files. */
+const STREAMED: readonly string[] = ['h264', 'h265']
+/** Ending of the files of a codec's chunks. */
+export const chunkEnding = ({ codec }: Pick<PictureEncoding, 'codec'>) => (STREAMED.includes(codec) ? 'ts' : 'mkv')
+
+/** Encodes frames as they come to a chunk that is closed in itself. */
 export class ChunkEncoder {
   private readonly child: ChildProcess
   /** Settles when the file is complete, rejects when the encoder fails. */
@@ -80,7 +38,7 @@ export class ChunkEncoder {
   frames = 0
 
   constructor(
-    encoding: PictureEncoding,
+    private readonly encoding: PictureEncoding,
     private readonly out: string,
   ) {
     const { width, height, rate } = encoding
@@ -92,20 +50,16 @@ export class ChunkEncoder {
       '-f',
       'rawvideo',
       '-pix_fmt',
-      'yuv420p',
+      takesRgba(encoding) ? 'rgba' : 'yuv420p',
       '-s',
       `${width}x${height}`,
       '-r',
       `${rate.num}/${rate.den}`,
       '-i',
       'pipe:0',
-      ...x264Args(encoding),
-      '-muxdelay',
-      '0',
-      '-muxpreload',
-      '0',
-      '-f',
-      'mpegts',
+      ...filterArgs(encoding),
+      ...pictureArgs(encoding),
+      ...(chunkEnding(encoding) === 'ts' ? ['-muxdelay', '0', '-muxpreload', '0', '-f', 'mpegts'] : ['-f', 'matroska']),
       out,
     ]
     ;({ child: this.child, done: this.done } = startEncoder(args))
@@ -123,7 +77,7 @@ export class ChunkEncoder {
   async finish(): Promise<void> {
     this.child.stdin!.end()
     await this.done
-    await padShortStream(this.out)
+    if (chunkEnding(this.encoding) === 'ts') await padShortStream(this.out)
   }
 
   abort(): void {
@@ -144,12 +98,12 @@ async function padShortStream(path: string): Promise<void> {
   await appendFile(path, Buffer.concat(Array.from({ length: 160 }, () => packet)))
 }
 
-/** Encodes stereo 48 kHz float samples to AAC in an MP4 file of its own. */
+/** Encodes stereo 48 kHz float samples to a file of their own. */
 export class SoundEncoder {
   private readonly child: ChildProcess
   private readonly done: Promise<void>
 
-  constructor(out: string, bitrate: number) {
+  constructor(out: string, codec: SoundCodec, quality: Quality) {
     const args = [
       '-v',
       'error',
@@ -163,12 +117,7 @@ export class SoundEncoder {
       '2',
       '-i',
       'pipe:0',
-      '-c:a',
-      'aac',
-      '-b:a',
-      String(bitrate),
-      '-f',
-      'mp4',
+      ...soundArgs(codec, quality),
       out,
     ]
     ;({ child: this.child, done: this.done } = startEncoder(args))

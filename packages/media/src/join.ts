@@ -1,5 +1,6 @@
 import { writeFile } from 'node:fs/promises'
 import { z } from 'zod'
+import type { PictureCodec } from '@dusk/interchange'
 import type { Rate } from '@dusk/timeline'
 import { removeFile } from './storage'
 import { runTool } from './tool'
@@ -10,56 +11,61 @@ export interface ChunkFile {
   frames: number
 }
 
+/** What a file of film is joined to. */
+export interface Joining {
+  chunks: readonly ChunkFile[]
+  rate: Rate
+  /** A file of sound, or `null`. */
+  sound: string | null
+  /** Where it goes, and what it is by its ending. */
+  out: string
+  ending: 'mp4' | 'mov' | 'mkv' | 'webm'
+  /** A path for the list of chunks, and one for words of the file, where there are any. */
+  scratch: string
+  words?: string | null
+  /** Four letters that players look for, where the codec has others besides. */
+  codec?: PictureCodec
+}
+
+const MUXERS = { mp4: 'mp4', mov: 'mov', mkv: 'matroska', webm: 'webm' } as const
+
+/** A list that ffmpeg reads chunks one after another from. */
+export function chunkList(chunks: readonly ChunkFile[], rate: Rate): string {
+  const lines = chunks.map(
+    ({ path, frames }) =>
+      `file 'file:${path.replaceAll("'", "'\\''")}'\nduration ${((frames / rate.num) * rate.den).toFixed(6)}`,
+  )
+  return `${lines.join('\n')}\n`
+}
+const LIST_ARGS = ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'file']
+
+/** ffmpeg's arguments that read all of such a list. */
+export const listInput = (scratch: string): string[] => [...LIST_ARGS, '-i', scratch]
+
 /**
- * Joins chunks and sound to an MP4 without encoding again. Frame times are written anew from frame numbers: the
- * chunks' clock counts 90 000 a second, in which 23.976 and 59.94 are not whole.
+ * Joins chunks and sound without encoding again. Frame times are written anew from frame numbers: chunks' own clocks
+ * count 90 000 or 1000 a second, in which 23.976 and 59.94 are not whole.
  */
 export async function joinChunks(
-  chunks: readonly ChunkFile[],
-  rate: Rate,
-  sound: string | null,
-  out: string,
-  scratch: string,
+  { chunks, rate, sound, out, ending, scratch, words, codec }: Joining,
   signal?: AbortSignal,
 ): Promise<void> {
-  const list = chunks
-    .map(
-      ({ path, frames }) =>
-        `file 'file:${path.replaceAll("'", "'\\''")}'\nduration ${((frames / rate.num) * rate.den).toFixed(6)}`,
-    )
-    .join('\n')
-  await writeFile(scratch, `${list}\n`)
+  await writeFile(scratch, chunkList(chunks, rate))
+  const inputs = [...(sound ? ['-i', sound] : []), ...(words ? ['-f', 'ffmetadata', '-i', words] : [])]
+  const wordsAt = sound ? 2 : 1
+  const boxed = ending === 'mp4' || ending === 'mov'
   try {
     await runTool(
       'ffmpeg',
       [
-        '-v',
-        'error',
-        '-nostdin',
-        '-y',
-        '-f',
-        'concat',
-        '-safe',
-        '0',
-        '-protocol_whitelist',
-        'file',
-        '-i',
-        scratch,
-        ...(sound ? ['-i', sound] : []),
-        '-map',
-        '0:v:0',
-        ...(sound ? ['-map', '1:a:0'] : []),
-        '-c',
-        'copy',
-        '-bsf:v',
-        `setts=time_base=${rate.den}/${rate.num}:pts=PTS:dts=DTS`,
-        '-video_track_timescale',
-        String(rate.num >= 10_000 ? rate.num : rate.num * 1000),
-        '-movflags',
-        '+faststart',
-        '-f',
-        'mp4',
-        out,
+        ...['-v', 'error', '-nostdin', '-y', ...listInput(scratch), ...inputs],
+        ...['-map', '0:v:0', ...(sound ? ['-map', '1:a:0'] : [])],
+        ...(words ? ['-map_metadata', String(wordsAt), '-map_chapters', String(wordsAt)] : ['-map_metadata', '-1']),
+        ...['-c', 'copy', ...(codec === 'h265' && boxed ? ['-tag:v', 'hvc1'] : [])],
+        ...['-bsf:v', `setts=time_base=${rate.den}/${rate.num}:pts=PTS:dts=DTS`],
+        ...(boxed ? ['-video_track_timescale', String(rate.num >= 10_000 ? rate.num : rate.num * 1000)] : []),
+        ...(boxed ? ['-movflags', '+faststart'] : []),
+        ...['-f', MUXERS[ending], out],
       ],
       { signal },
     )
@@ -82,7 +88,8 @@ const checkSchema = z.object({
       channels: z.number().optional(),
     }),
   ),
-  format: z.object({ duration: z.string(), size: z.string() }),
+  // A single picture has no duration.
+  format: z.object({ duration: z.string().default('0'), size: z.string() }),
 })
 
 /** What a finished file was found to hold. */

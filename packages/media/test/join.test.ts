@@ -15,7 +15,7 @@ describe('chunks joined without encoding again', () => {
   ] as const)
     it(`keeps every step one frame at ${num}/${den}`, async () => {
       const rate = { num, den }
-      const encoding = { width: 64, height: 36, rate, crf: 20, preset: 'veryfast' as const }
+      const encoding = { width: 64, height: 36, rate, codec: 'h264' as const, quality: 'good' as const }
       const lengths = [61, 97, 1, 2, 33, 80]
       const chunks = []
       let luma = 0
@@ -32,12 +32,12 @@ describe('chunks joined without encoding again', () => {
       }
       const total = lengths.reduce((a, b) => a + b, 0)
       const sound = join(dir, `${num}.m4a`)
-      const encoder = new SoundEncoder(sound, 96_000)
+      const encoder = new SoundEncoder(sound, 'aac', 'draft')
       const seconds = (total / num) * den
       await encoder.write(new Float32Array(Math.round(seconds * 48_000) * 2))
       await encoder.finish()
       const out = join(dir, `${num}.mp4`)
-      await joinChunks(chunks, rate, sound, out, join(dir, 'list.txt'))
+      await joinChunks({ chunks, rate, sound, out, ending: 'mp4', scratch: join(dir, 'list.txt') })
 
       const report = await inspectFile(out)
       expect(report.picture).toMatchObject({ frames: total, rate: `${num}/${den}`, start: 0 })

@@ -1,7 +1,17 @@
 import { eq, inArray } from 'drizzle-orm'
-import { announce, assets, listen, media, type Connection, type Job, type RenderProgress } from '@dusk/store'
+import {
+  announce,
+  assets,
+  listen,
+  media,
+  type Connection,
+  type Job,
+  type RenderProgress,
+  type RenderSettings,
+} from '@dusk/store'
 import { openDocument, type Project } from '@dusk/timeline'
-import type { Storage } from '@dusk/media'
+import { deliveryOf, type DeliveryId } from '@dusk/interchange'
+import { makeSmallPicture, runTool, type Storage } from '@dusk/media'
 import { renderReel } from '../render/renderReel'
 import { RenderFailed } from '../render/request'
 import type { SourceBook } from '../render/sources'
@@ -21,9 +31,41 @@ export async function sourceBook(connection: Connection, project: Project): Prom
   return new Map(rows.map(({ id, hash, metadata }) => [id, { hash, metadata }]))
 }
 
-/** Path of a finished render. */
-export function renderPath(storage: Storage, renderId: string): string {
-  return storage.path('renders', `${renderId}.mp4`)
+/** Path of a finished render, whose ending says what it is. */
+export function renderPath(storage: Storage, renderId: string, format: DeliveryId | undefined): string {
+  return storage.path('renders', `${renderId}.${deliveryOf(format).ending}`)
+}
+
+/** Path of the picture that stands for a finished render. */
+export function renderPosterPath(storage: Storage, renderId: string): string {
+  return storage.path('renders', `${renderId}.jpg`)
+}
+
+/** Pixels of the picture that stands for a render. */
+const POSTER_HEIGHT = 240
+
+/** Takes a picture out of a finished file; a render without one is none the worse. */
+async function takePoster(
+  storage: Storage,
+  { id: renderId, settings }: { id: string; settings: RenderSettings },
+  seconds: number,
+  signal: AbortSignal,
+): Promise<void> {
+  const { kind } = deliveryOf(settings.format)
+  if (kind === 'pictures' || kind === 'sound') return
+  const scratch = await storage.scratch('.jpg')
+  try {
+    const path = renderPath(storage, renderId, settings.format)
+    if (kind === 'film') {
+      const from = ['-v', 'error', '-nostdin', '-y', '-ss', String(seconds * 0.3), '-i', path]
+      const small = ['-frames:v', '1', '-vf', `scale=-2:${POSTER_HEIGHT}`, '-q:v', '4', scratch]
+      await runTool('ffmpeg', [...from, ...small], { signal })
+    } else await makeSmallPicture(path, scratch, POSTER_HEIGHT)
+    await storage.publish(scratch, renderPosterPath(storage, renderId))
+  } catch (error) {
+    signal.throwIfAborted()
+    console.error(`The picture of render ${renderId} could not be taken: ${(error as Error).message}`)
+  }
 }
 
 /** Makes a render. A cancel, or another worker that took it over, ends it at once. */
@@ -60,10 +102,11 @@ export async function runRender(context: Context, job: Job): Promise<void> {
           settings: row.settings,
           book,
           storage,
-          out: renderPath(storage, row.id),
+          out: renderPath(storage, row.id, row.settings.format),
           signal: ended,
           progress,
         })
+        await takePoster(storage, row, report.seconds, ended)
         await claim.write({ state: 'ready', report, endedAt: new Date(), message: null })
         await tell()
       } catch (error) {

@@ -1,12 +1,12 @@
 import { Compositor } from '@dusk/compositor'
+import { deliveryOf, hasBitrate } from '@dusk/interchange'
 import {
   ChunkEncoder,
+  chunkEnding,
   exists,
+  takesRgba,
   touchFile,
-  inspectFile,
-  joinChunks,
   type ChunkFile,
-  type FileReport,
   type PictureEncoding,
   type Storage,
 } from '@dusk/media'
@@ -18,34 +18,29 @@ import {
   reading,
   reelLength,
   reelsInside,
-  SAMPLE_RATE,
   ticksToFrame,
   type FramePlan,
   type Project,
 } from '@dusk/timeline'
 import { chunkKey, cutFrames, frameTick, planChunks } from './chunks'
+import { chaptersOf, deliver, verify, wantsSound } from './deliver'
 import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
 import { loadCubes } from './cubes'
 import { engineName, nodeEngine } from './engine'
 import { FramePool } from './framePool'
+import { outputShape, straightAlpha } from './outputShape'
 import { ProgressMeter } from './progress'
 import { renderSound } from './renderSound'
 import { RenderFailed, type RenderRequest } from './request'
 import { soundPath } from './soundFiles'
 import { madeIn, type SourceBook } from './sources'
 
-/** x264's rate factor and preset for each choice of quality. */
-const QUALITY: Record<RenderSettings['quality'], Pick<PictureEncoding, 'crf' | 'preset'>> = {
-  draft: { crf: 26, preset: 'ultrafast' },
-  good: { crf: 20, preset: 'veryfast' },
-  best: { crf: 16, preset: 'fast' },
-}
 /** Frames that may wait for the encoder. */
 const IN_FLIGHT = 4
 /** How far ahead the next shot's decoder is opened, in frames. */
 const AHEAD = 20
 
-/** Renders a reel to an MP4. @throws {RenderFailed} in words, or the signal's reason when it is aborted */
+/** Renders a reel to a file. @throws {RenderFailed} in words, or the signal's reason when it is aborted */
 export async function renderReel(request: RenderRequest): Promise<RenderReport> {
   const { project, reelId, settings, book, storage, signal } = request
   const began = Date.now()
@@ -57,30 +52,35 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
   if (frames <= 0) throw new RenderFailed('There is nothing in this reel to render. Put a clip on the timeline first.')
   await checkSources(project, reelId, book, storage)
 
-  const { rate, width, height } = settings
-  const encoding: PictureEncoding = { width, height, rate, ...QUALITY[settings.quality] }
+  const { rate, quality } = settings
+  const delivery = deliveryOf(settings.format)
+  const alpha = (settings.alpha && delivery.alpha) || undefined
+  const shape = outputShape({ ...reel.format, background: reel.background }, settings, settings.fit)
+  const aim = hasBitrate(delivery) && settings.bitrate ? { bitrate: settings.bitrate } : {}
+  const encoding: PictureEncoding = { ...shape, rate, codec: delivery.picture ?? 'h264', quality, alpha, ...aim }
+  const rgba = takesRgba(encoding)
   const planner = new FramePlanner(project, reelId, madeIn(book))
-  const planAt = (frame: number) => planner.plan(frameTick(from, frame, rate), settings)
-  const chunks = planChunks(frames, cutFrames(project, reelId, from, rate), rate)
+  function planAt(frame: number): FramePlan {
+    const plan = planner.plan(frameTick(from, frame, rate), shape)
+    return alpha ? { ...plan, background: null } : plan
+  }
+  const seen = delivery.kind === 'still' ? 1 : delivery.picture ? frames : 0
+  const chunks = seen > 0 ? planChunks(seen, cutFrames(project, reelId, from, rate), rate) : []
   const name = await engineName()
   const compositor = new Compositor(await nodeEngine())
   await loadCubes(project, compositor, storage)
   const pool = new FramePool(compositor.engine, storage, book)
   const scratch = storage.scratchSet()
-  const [soundFile, joined, list] = [
-    await scratch.scratch('.m4a'),
-    await scratch.scratch('.mp4'),
-    await scratch.scratch('.txt'),
-  ]
+  const soundFile = await scratch.scratch('.sound')
   const pending: { finish: Promise<void>; encoder: ChunkEncoder }[] = []
   let reused = 0
   try {
     const files: ChunkFile[] = []
-    const meter = new ProgressMeter(frames, request.progress)
+    const meter = new ProgressMeter(seen || frames, request.progress)
     for (const { first, end } of chunks) {
       signal?.throwIfAborted()
       const key = chunkKey(plansOf(planAt, first, end), book, encoding, name)
-      const path = storage.path('chunks', key.slice(0, 2), `${key}.ts`)
+      const path = storage.path('chunks', key.slice(0, 2), `${key}.${chunkEnding(encoding)}`)
       files.push({ path, frames: end - first })
       if (await exists(path)) {
         // Used just now: the sweeper takes the longest unused first.
@@ -89,7 +89,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
         meter.reuse(end - first)
         continue
       }
-      const part = await scratch.scratch('.ts')
+      const part = await scratch.scratch(`.${chunkEnding(encoding)}`)
       const encoder = new ChunkEncoder(encoding, part)
       const entry = { encoder, finish: Promise.resolve() }
       pending.push(entry)
@@ -102,19 +102,22 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     for (const { finish } of pending) await finish
     pending.length = 0
 
-    const sound = settings.sound ? await renderSound(request, from, frames, soundFile, meter) : null
+    const heard = wantsSound(settings)
+    const sound = heard ? await renderSound(request, from, frames, soundFile, meter) : null
     meter.stage('joining')
-    await joinChunks(files, rate, settings.sound ? soundFile : null, joined, list, signal)
+    const chapters = settings.chapters ? chaptersOf(project, reelId, from, to) : []
+    const words = { title: settings.title, description: settings.description, chapters }
+    const parts = { settings, chunks: files, sound: heard ? soundFile : null, words, scratch }
+    const { path, report } = await deliver(parts, signal)
     meter.stage('checking')
-    const report = await inspectFile(joined, signal)
     verify(report, frames, settings)
-    await storage.publish(joined, request.out)
+    await storage.publish(path, request.out)
     return {
-      frames,
+      frames: seen || frames,
       seconds: (frames / rate.num) * rate.den,
       bytes: report.bytes,
-      width,
-      height,
+      width: settings.width,
+      height: settings.height,
       loudness: sound?.loudness ?? null,
       peak: sound?.peak ?? null,
       took: (Date.now() - began) / 1000,
@@ -127,7 +130,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
       for (let n = first; n < end; n++) {
         signal?.throwIfAborted()
         const plan = planAt(n)
-        if (n + AHEAD < frames)
+        if (n + AHEAD < seen)
           for (const layer of pictureLayers(planAt(n + AHEAD)))
             if (!layer.reversed) pool.expect(fileOf(layer, book), layerFrame(layer, book), AHEAD)
         if (flying.length >= IN_FLIGHT) await flying.shift()
@@ -140,14 +143,20 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
     async function hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
       const [layer] = plan.layers
-      if (plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
+      if (
+        !rgba &&
+        plan.passThrough &&
+        layer?.kind === 'picture' &&
+        book.get(layer.assetId)!.metadata.kind === 'video'
+      ) {
         const [frame] = await pool.frames([frameOf(layer, book)])
         if (frame) return { written: quiet(encoder.write(frame.frame).finally(() => frame.release())) }
       }
-      const picture = await drawFrame(plan, compositor, pool, book)
-      const planes = compositor.toI420(picture)
-      const bytes = pool.buffer(planes.length)
-      bytes.set(planes)
+      const picture = await drawFrame(plan, compositor, pool, book, storage)
+      const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
+      const bytes = pool.buffer(drawn.length)
+      if (alpha) straightAlpha(drawn, bytes)
+      else bytes.set(drawn)
       return { written: quiet(encoder.write(bytes).finally(() => pool.recycle(bytes))) }
     }
   } finally {
@@ -175,7 +184,8 @@ export function framesBetween(from: number, to: number, { rate }: Pick<RenderSet
   return whole + (frameToTicks(whole, rate) < to - from ? 1 : 0)
 }
 
-async function checkSources(project: Project, reelId: string, book: SourceBook, storage: Storage): Promise<void> {
+/** @throws {RenderFailed} naming a source of a reel, or of those inside it, whose file is not there */
+export async function checkSources(project: Project, reelId: string, book: SourceBook, storage: Storage): Promise<void> {
   const reels = reelsInside(reading(project), reelId)
   const tracks = new Set(
     Object.values(project.tracks)
@@ -194,19 +204,4 @@ async function checkSources(project: Project, reelId: string, book: SourceBook, 
     if (!(await exists(needed)))
       throw new RenderFailed(`${name} is still being prepared, or its file is missing from the data folder.`)
   }
-}
-
-/** The file must hold what was asked for; a person is never given one that does not. */
-function verify(report: FileReport, frames: number, settings: RenderSettings): void {
-  const seconds = (frames / settings.rate.num) * settings.rate.den
-  if (report.picture?.frames !== frames)
-    throw new RenderFailed(
-      `The file came out with ${report.picture?.frames ?? 0} pictures instead of ${frames}. Try again; if it ` +
-        'stays so, please report it.',
-    )
-  if (report.picture.width !== settings.width || report.picture.height !== settings.height)
-    throw new RenderFailed('The file came out in another size than asked for.')
-  // AAC works in frames of 1024 samples; the last may reach past the picture.
-  if (settings.sound && Math.abs((report.sound?.seconds ?? 0) - seconds) > 2048 / SAMPLE_RATE)
-    throw new RenderFailed('The sound of the file came out in another length than its picture.')
 }

@@ -1,12 +1,10 @@
+import { deliveryOf } from '@dusk/interchange'
 import { SoundEncoder } from '@dusk/media'
 import { Loudness, Mixer, pieceSources, stretchEngines, type SourceOf } from '@dusk/sound'
 import { frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
 import type { ProgressMeter } from './progress'
 import type { RenderRequest } from './request'
 import { SoundFiles } from './soundFiles'
-
-/** Bits a second of the sound for each choice of quality. */
-const SOUND_BITRATE = { draft: 128_000, good: 192_000, best: 320_000 }
 
 /** Loaded once for every render of this process. */
 const engines = stretchEngines()
@@ -73,7 +71,7 @@ export async function renderSound(
   const first = Math.round(from / TICKS_PER_SAMPLE)
   const files = new SoundFiles(storage, book)
   const sourceOf = pieceSources(files.read, engines, (id, stream) => `${book.get(id)!.hash}/${stream}`)
-  const encoder = new SoundEncoder(out, SOUND_BITRATE[settings.quality])
+  const encoder = new SoundEncoder(out, deliveryOf(settings.format).sound ?? 'aac', settings.quality)
   const loudness = new Loudness()
   try {
     if (settings.loudness !== null && settings.loudness !== undefined) {

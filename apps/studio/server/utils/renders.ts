@@ -1,11 +1,13 @@
 import { desc, eq, type SQL } from 'drizzle-orm'
+import { exists } from '@dusk/media'
 import { projects, renders } from '@dusk/store'
 import { useServices } from './services'
 
 /** Renders for the page that lists them, newest first; documents are left out. */
 export async function listRenders(where?: SQL) {
-  return useServices()
-    .db.select({
+  const { db, storage } = useServices()
+  const rows = await db
+    .select({
       id: renders.id,
       projectId: renders.projectId,
       reelId: renders.reelId,
@@ -24,6 +26,9 @@ export async function listRenders(where?: SQL) {
     .where(where)
     .orderBy(desc(renders.createdAt))
     .limit(200)
+  // Those from before renders had pictures, sound alone and pictures in a ZIP have none.
+  const pictured = await Promise.all(rows.map(({ id }) => exists(storage.path('renders', `${id}.jpg`))))
+  return rows.map((row, i) => ({ ...row, pictured: pictured[i]! }))
 }
 
 export type RenderRow = Awaited<ReturnType<typeof listRenders>>[number]

@@ -4,6 +4,7 @@ import Download from '@lucide/vue/dist/esm/icons/download.mjs'
 import Play from '@lucide/vue/dist/esm/icons/play.mjs'
 import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
+import { deliveryOf, type DeliveryId } from '@dusk/interchange'
 import { formatRate } from '@dusk/timeline'
 import { formatBytes, formatWait } from '~/features/ui/sizes'
 import type { RenderRow } from '~~/server/utils/renders'
@@ -14,6 +15,25 @@ const props = defineProps<{
 const emit = defineEmits<{ cancel: []; remove: [] }>()
 const playing = ref(false)
 
+/** Films that browsers may play, as they are asked for them (RFC 6381). */
+const PLAYED: Partial<Record<DeliveryId, string>> = {
+  'mp4-h264': 'video/mp4; codecs="avc1.640028, mp4a.40.2"',
+  'mp4-h265': 'video/mp4; codecs="hvc1.1.6.L120.90, mp4a.40.2"',
+  'mp4-av1': 'video/mp4; codecs="av01.0.08M.08, mp4a.40.2"',
+  'webm-vp9': 'video/webm; codecs="vp9, opus"',
+  'webm-av1': 'video/webm; codecs="av01.0.08M.08, opus"',
+}
+/** What the browser shows of the file, if anything. */
+const shows = computed(() => {
+  const { kind } = delivery.value
+  if (kind === 'loop' || kind === 'still') return 'picture'
+  if (kind === 'pictures') return null
+  if (kind === 'sound') return 'sound'
+  return document.createElement('video').canPlayType(PLAYED[props.render.settings.format ?? 'mp4-h264'] ?? '')
+    ? 'film'
+    : null
+})
+
 const STAGES = {
   between: 'making frames between',
   picture: 'drawing and encoding',
@@ -21,6 +41,7 @@ const STAGES = {
   joining: 'joining',
   checking: 'checking the file',
 }
+const delivery = computed(() => deliveryOf(props.render.settings.format))
 const part = computed(() => {
   const { progress, state } = props.render
   if (state === 'ready') return 1
@@ -42,18 +63,24 @@ const words = computed(() => {
 <template>
   <article class="rounded-md border border-line bg-panel p-4" :aria-label="`Render ${render.name}`">
     <div class="flex flex-wrap items-center gap-3">
+      <img
+        v-if="render.pictured"
+        :src="`/api/renders/${render.id}/poster`"
+        alt=""
+        class="h-14 max-w-28 rounded-sm object-cover"
+      />
       <div class="min-w-0 flex-1">
         <h2 class="truncate font-display text-lg font-semibold">{{ render.name }}</h2>
         <p class="text-sm text-muted">
           {{ render.settings.width }} × {{ render.settings.height }}, {{ formatRate(render.settings.rate) }} frames/s,
-          {{ render.settings.quality }} · from
+          {{ delivery.label }}, {{ render.settings.quality }} · from
           <NuxtLink :to="`/projects/${render.projectId}`" class="underline decoration-line">{{
             render.projectName
           }}</NuxtLink>
         </p>
       </div>
       <template v-if="render.state === 'ready'">
-        <button class="key key-line" @click="playing = !playing">
+        <button v-if="shows" class="key key-line" @click="playing = !playing">
           <Play :size="15" /> {{ playing ? 'Close' : 'Play' }}
         </button>
         <a class="key key-ember px-3" :href="`/api/renders/${render.id}/file?download`" download
@@ -98,8 +125,21 @@ const words = computed(() => {
         render.report.reused > 0 ? `, ${render.report.reused} of ${render.report.chunks} parts were there already` : ''
       }}
     </p>
+    <img
+      v-if="playing && shows === 'picture'"
+      class="mt-3 max-h-[60vh] max-w-full rounded-md bg-ground"
+      :src="`/api/renders/${render.id}/file`"
+      alt=""
+    />
+    <audio
+      v-else-if="playing && shows === 'sound'"
+      class="mt-3 w-full"
+      :src="`/api/renders/${render.id}/file`"
+      controls
+      autoplay
+    />
     <video
-      v-if="playing"
+      v-else-if="playing"
       class="mt-3 max-h-[60vh] w-full rounded-md bg-ground"
       :src="`/api/renders/${render.id}/file`"
       controls

@@ -1,22 +1,38 @@
 <script setup lang="ts">
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/vue'
+import { useLocalStorage } from '@vueuse/core'
+import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
 import { computed, ref, watch } from 'vue'
+import {
+  AS_REEL,
+  deliveryOf,
+  fileSize,
+  hasBitrate,
+  hasQuality,
+  isOtherShape,
+  renderSettings,
+  type DeliveryId,
+  type PurposeSettings,
+} from '@dusk/interchange'
 import {
   formatRate,
   formatShort,
   formatTimecode,
-  framesPerSecond,
   reelLength,
   REEL_RATES,
   sameRate,
   TICKS_PER_SECOND,
-  type Rate,
 } from '@dusk/timeline'
-import { api } from '~/features/ui/api'
-import { useDesk } from '~/features/timeline/deskStore'
-import { estimateBytes, formatBytes, renderSizes, type FileShape } from '~/features/ui/sizes'
-import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
+import { useFeatures } from '~/features/registry/feature'
+import { useDesk } from '~/features/timeline/deskStore'
+import { api } from '~/features/ui/api'
+import { useNotices } from '~/features/ui/noticesStore'
+import { formatBytes, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
+import { DELIVERY_CHOICES } from './deliveryChoices'
+import { estimateBytes, type FileShape } from './renderChoice'
 
+/** What a reel is rendered as: for a purpose, or with settings of one's own. */
 const props = defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: []; started: [] }>()
 const project = useProject()
@@ -28,23 +44,64 @@ const QUALITIES = [
   { value: 'good' as const, label: 'Good', hint: 'for uploading' },
   { value: 'best' as const, label: 'Best', hint: 'larger, for keeping' },
 ]
-const name = ref('')
-const size = ref(0)
-const rate = ref(0)
-const quality = ref<'draft' | 'good' | 'best'>('good')
-const sound = ref(true)
-const loudness = ref('as')
 const LOUDNESS = [
   { value: 'as', label: 'As it was mixed' },
   { value: '-14', label: '−14 LUFS, most upload places' },
   { value: '-16', label: '−16 LUFS, speech' },
   { value: '-23', label: '−23 LUFS, broadcast' },
 ]
+const DITHERS = [
+  { value: 'fine' as const, label: 'Fine grain' },
+  { value: 'pattern' as const, label: 'Pattern, smaller' },
+  { value: 'none' as const, label: 'None: flat areas' },
+]
+const FITTINGS = [
+  { value: 'fit' as const, label: 'Whole, with bars' },
+  { value: 'fill' as const, label: 'Fills it with its middle' },
+]
+
+/** What was rendered last, by project; remembered in this browser. */
+const kept = useLocalStorage<Record<string, { purpose: string; settings: PurposeSettings }>>('dusk.render', {})
+const name = ref('')
+const purpose = ref('asReel')
+const settings = ref<PurposeSettings>(AS_REEL)
+const words = ref({ title: '', description: '' })
+const set = (change: Partial<PurposeSettings>) => (settings.value = { ...settings.value, ...change })
+function take(id: string, from: PurposeSettings): void {
+  purpose.value = id
+  settings.value = { ...from }
+}
+
 /** All of the reel, or what is marked of it. */
 const part = ref<'all' | 'range'>('all')
 const busy = ref(false)
+const delivery = computed(() => deliveryOf(settings.value.format))
+const film = computed(() => delivery.value.kind === 'film')
+const reel = computed(() => project.reel?.format ?? { width: 16, height: 16, rate: REEL_RATES[0]! })
+const size = computed(() => fileSize(settings.value, reel.value))
+const otherShape = computed(() => delivery.value.picture !== null && isOtherShape(size.value, reel.value))
+const shapes = computed(() => [
+  { value: 'reel', label: 'As the reel' },
+  ...SHAPES.map(({ ratio, name: words }) => ({ value: ratio as string, label: `${words}, ${ratio}` })),
+])
+const sides = computed(() =>
+  [0, ...SHORT_SIDES].map((value) => {
+    const { width, height } = fileSize({ ...settings.value, side: value }, reel.value)
+    return { value, label: `${width} × ${height}${value === 0 ? ', as the reel' : ''}` }
+  }),
+)
+const rates = computed(() => [
+  { value: -1, label: `${formatRate(reel.value.rate)}, as the reel` },
+  ...REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) })),
+])
+const rateIndex = computed(() => {
+  const { rate } = settings.value
+  return rate ? REEL_RATES.findIndex((entry) => sameRate(entry, rate)) : -1
+})
+const named = computed(() =>
+  Object.values(project.document?.markers ?? {}).filter((marker) => marker.reelId === project.reelId && marker.name),
+)
 
-const sizes = computed(() => (project.reel ? renderSizes(project.reel.format) : []))
 const length = computed(() => (project.document ? reelLength(project.document, project.reelId) : 0))
 /** What is marked, as far as the reel goes. */
 const marked = computed(() => {
@@ -55,35 +112,31 @@ const marked = computed(() => {
 const range = computed(() => (part.value === 'range' ? marked.value : null))
 const long = computed(() => (range.value ? range.value.to - range.value.from : length.value))
 const place = (tick: number) => formatTimecode(tick, project.reel!.format.rate)
+const asked = computed(() => renderSettings(settings.value, reel.value, range.value, words.value))
 
-/** The last file that was made of this reel: what the next one’s size is judged by. */
-const made = ref<(FileShape & { bytes: number }) | null>(null)
 interface MadeRender {
   reelId: string
-  settings: { width: number; height: number; rate: Rate; quality: FileShape['quality']; sound: boolean }
+  settings: Omit<FileShape, 'seconds'>
   report: { bytes: number; seconds: number } | null
 }
+/** Files that were made of this reel: what the next one’s size is judged by. */
+const made = ref<(FileShape & { bytes: number })[]>([])
 async function findMade(): Promise<void> {
-  made.value = null
+  made.value = []
   const { renders } = await api<{ renders: MadeRender[] }>('/renders').catch(() => ({ renders: [] }))
-  const last = renders.find((entry) => entry.reelId === project.reelId && entry.report)
-  if (!last?.report) return
-  const { rate: lastRate, ...shape } = last.settings
-  made.value = { ...shape, ...last.report, framesPerSecond: framesPerSecond(lastRate) }
+  made.value = renders.flatMap(({ reelId, settings: shape, report }) =>
+    reelId === project.reelId && report ? [{ ...shape, ...report }] : [],
+  )
 }
 const bytes = computed(() => {
-  const chosen = sizes.value[size.value]
-  if (!chosen) return ''
-  const [least, most] = estimateBytes(
-    {
-      ...{ width: chosen.width, height: chosen.height, framesPerSecond: framesPerSecond(REEL_RATES[rate.value]!) },
-      ...{ seconds: long.value / TICKS_PER_SECOND, quality: quality.value, sound: sound.value },
-    },
-    made.value,
-  )
-  return least === most
-    ? `about ${formatBytes(most)}, going by the last one`
-    : `${formatBytes(least)} to ${formatBytes(most)}, by how much moves`
+  const wanted = { ...asked.value, seconds: long.value / TICKS_PER_SECOND }
+  const last = made.value.find(({ format }) => (format ?? 'mp4-h264') === settings.value.format) ?? null
+  const found = estimateBytes(wanted, last)
+  if (!found) return 'as large as what is seen makes it'
+  const [least, most] = found
+  if (least !== most) return `${formatBytes(least)} to ${formatBytes(most)}, by how much moves`
+  const judged = last && !asked.value.bitrate && delivery.value.picture ? ', going by the last one' : ''
+  return `about ${formatBytes(most)}${judged}`
 })
 
 watch(
@@ -92,32 +145,34 @@ watch(
     if (!open || !project.reel) return
     name.value = project.document?.name ?? 'Reel'
     part.value = marked.value ? part.value : 'all'
+    const last = kept.value[project.id]
+    if (last) take(last.purpose, { ...AS_REEL, ...last.settings })
+    else take('asReel', AS_REEL)
+    words.value = { title: '', description: '' }
     void findMade()
-    size.value = 0
-    rate.value = Math.max(
-      0,
-      REEL_RATES.findIndex((entry) => sameRate(entry, project.reel!.format.rate)),
-    )
+    void lookOver(project.reelId)
   },
 )
+
+/** What the features have to say of the reel before it is rendered. */
+const checks = useFeatures().flatMap((feature) => feature.useBeforeRender?.() ?? [])
+const warnings = ref<string[]>([])
+async function lookOver(reelId: string): Promise<void> {
+  warnings.value = []
+  // One that can't be answered keeps none of the others from being.
+  const found = await Promise.all(checks.map((check) => check(reelId).catch(() => [])))
+  if (reelId === project.reelId) warnings.value = found.flat()
+}
 
 async function start(): Promise<void> {
   busy.value = true
   try {
-    const { width, height } = sizes.value[size.value]!
     await api(`/projects/${project.id}/renders`, 'POST', {
       reelId: project.reelId,
       name: name.value.trim() || 'Reel',
-      settings: {
-        width,
-        height,
-        rate: REEL_RATES[rate.value],
-        quality: quality.value,
-        range: range.value,
-        sound: sound.value,
-        loudness: sound.value && loudness.value !== 'as' ? Number(loudness.value) : null,
-      },
+      settings: asked.value,
     })
+    kept.value = { ...kept.value, [project.id]: { purpose: purpose.value, settings: settings.value } }
     emit('started')
   } catch (error) {
     notices.warn((error as Error).message)
@@ -125,70 +180,168 @@ async function start(): Promise<void> {
     busy.value = false
   }
 }
+const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
 </script>
 
 <template>
-  <DialogFrame :open="open" title="Render" @close="emit('close')">
-    <form class="mt-4 space-y-3" @submit.prevent="start">
-      <label class="grid grid-cols-[84px_1fr] items-center gap-2"
-        ><span class="text-muted">Name</span><input v-model="name" class="field" maxlength="200"
-      /></label>
-      <ChoiceField
-        v-if="marked"
-        label="What"
-        :value="part"
-        :options="[
-          { value: 'all', label: `The whole reel, ${formatShort(length)}` },
-          { value: 'range', label: `What is marked, ${place(marked.from)} to ${place(marked.to)}` },
-        ]"
-        @change="part = $event"
-      />
-      <p v-if="range && desk.range!.to > length" class="text-sm text-lamp">
-        The mark goes past the end of the reel: it is rendered up to there.
-      </p>
-      <ChoiceField
-        label="Size"
-        :value="size"
-        :options="sizes.map((entry, value) => ({ value, label: entry.label }))"
-        @change="size = $event"
-      />
-      <ChoiceField
-        label="Frames/s"
-        :value="rate"
-        :options="REEL_RATES.map((entry, value) => ({ value, label: formatRate(entry) }))"
-        @change="rate = $event"
-      />
-      <fieldset class="grid grid-cols-[84px_1fr] items-center gap-2">
-        <legend class="sr-only">Quality</legend>
-        <span class="text-muted">Quality</span>
-        <div class="grid grid-cols-3 gap-2">
-          <button
-            v-for="entry in QUALITIES"
-            :key="entry.value"
-            type="button"
-            class="rounded-md border px-2 py-1.5 text-left"
-            :class="quality === entry.value ? 'border-dusk bg-raised' : 'border-line'"
-            :aria-pressed="quality === entry.value"
-            @click="quality = entry.value"
+  <DialogFrame :open="open" title="Render" wide @close="emit('close')">
+    <form class="mt-4 grid grid-cols-2 gap-x-6 gap-y-2" @submit.prevent="start">
+      <div class="space-y-2">
+        <label :class="ROW"
+          ><span class="text-muted">Name</span><input v-model="name" class="field" maxlength="200"
+        /></label>
+        <PurposePicker :purpose="purpose" :settings="settings" @take="take" />
+        <ChoiceField
+          v-if="marked"
+          label="What"
+          :value="part"
+          :options="[
+            { value: 'all', label: `The whole reel, ${formatShort(length)}` },
+            { value: 'range', label: `What is marked, ${place(marked.from)} to ${place(marked.to)}` },
+          ]"
+          @change="part = $event"
+        />
+        <p v-if="range && desk.range!.to > length" class="text-sm text-lamp">
+          The mark goes past the end of the reel: it is rendered up to there.
+        </p>
+        <ChoiceField
+          label="File"
+          :value="settings.format as string"
+          :options="DELIVERY_CHOICES"
+          @change="set({ format: $event as DeliveryId })"
+        />
+        <p class="pl-23 text-sm text-muted">{{ delivery.hint }}</p>
+        <fieldset v-if="hasQuality(delivery)" :class="ROW">
+          <legend class="sr-only">Quality</legend>
+          <span class="text-muted">Quality</span>
+          <div class="grid grid-cols-3 gap-1.5">
+            <button
+              v-for="entry in QUALITIES"
+              :key="entry.value"
+              type="button"
+              class="rounded-md border px-1.5 py-1 text-left"
+              :class="settings.quality === entry.value ? 'border-dusk bg-raised' : 'border-line'"
+              :aria-pressed="settings.quality === entry.value"
+              @click="set({ quality: entry.value })"
+            >
+              {{ entry.label }}<span class="block text-[11px] leading-3.5 text-muted">{{ entry.hint }}</span>
+            </button>
+          </div>
+        </fieldset>
+      </div>
+      <div class="space-y-2">
+        <template v-if="delivery.picture">
+          <ChoiceField label="Shape" :value="settings.shape" :options="shapes" @change="set({ shape: $event })" />
+          <ChoiceField label="Size" :value="settings.side" :options="sides" @change="set({ side: $event })" />
+          <ChoiceField
+            v-if="otherShape"
+            label="The reel"
+            :value="settings.fit"
+            :options="FITTINGS"
+            @change="set({ fit: $event })"
+          />
+          <ChoiceField
+            v-if="delivery.kind !== 'still'"
+            label="Frames/s"
+            :value="rateIndex"
+            :options="rates"
+            @change="set({ rate: $event < 0 ? null : REEL_RATES[$event]! })"
+          />
+          <CheckField
+            v-if="delivery.alpha"
+            label="See-through"
+            :value="settings.alpha"
+            @change="set({ alpha: $event })"
           >
-            {{ entry.label }}<span class="block text-[11px] text-muted">{{ entry.hint }}</span>
-          </button>
+            where the reel shows nothing
+          </CheckField>
+          <ChoiceField
+            v-if="delivery.picture === 'gif'"
+            label="Colours"
+            :value="settings.dither"
+            :options="DITHERS"
+            @change="set({ dither: $event })"
+          />
+        </template>
+        <template v-if="delivery.sound">
+          <CheckField v-if="film" label="Sound" :value="settings.sound" @change="set({ sound: $event })">
+            stereo, 48 kHz
+          </CheckField>
+          <ChoiceField
+            v-if="settings.sound || !film"
+            label="Loudness"
+            :value="settings.loudness === null ? 'as' : String(settings.loudness)"
+            :options="LOUDNESS"
+            @change="set({ loudness: $event === 'as' ? null : Number($event) })"
+          />
+        </template>
+        <Disclosure v-if="film" v-slot="{ open: shown }" as="section">
+          <DisclosureButton class="flex h-7 items-center gap-1 text-muted hover:text-ivory">
+            <ChevronRight :size="14" :class="shown && 'rotate-90'" /> Words, chapters, bits
+          </DisclosureButton>
+          <DisclosurePanel class="space-y-2 pt-1">
+            <label :class="ROW"
+              ><span class="text-muted">Title</span
+              ><input v-model="words.title" class="field" maxlength="200" placeholder="None"
+            /></label>
+            <label :class="ROW"
+              ><span class="self-start pt-1 text-muted">About</span
+              ><textarea
+                v-model="words.description"
+                class="field h-14 py-1"
+                maxlength="5000"
+                placeholder="What it is about"
+              />
+            </label>
+            <CheckField
+              label="Chapters"
+              :value="settings.chapters"
+              :disabled="named.length === 0"
+              @change="set({ chapters: $event })"
+            >
+              {{ named.length === 0 ? 'there are no named markers' : `from ${named.length} named markers` }}
+            </CheckField>
+            <CheckField
+              v-if="hasBitrate(delivery)"
+              label="Bits"
+              :value="settings.megabits !== null"
+              @change="set({ megabits: $event ? 8 : null })"
+            >
+              so many a second, instead of a quality
+            </CheckField>
+            <NumberField
+              v-if="hasBitrate(delivery) && settings.megabits !== null"
+              label="Rate"
+              unit="Mbit/s"
+              :value="settings.megabits"
+              :min="0.05"
+              :max="400"
+              :step="0.1"
+              :digits="2"
+              :initial="8"
+              @change="set({ megabits: $event })"
+            />
+          </DisclosurePanel>
+        </Disclosure>
+      </div>
+      <div class="col-span-2 space-y-2 border-t border-line pt-3">
+        <p class="text-muted">
+          {{ delivery.label }}<template v-if="delivery.picture">, {{ size.width }} × {{ size.height }}</template
+          ><template v-if="delivery.kind !== 'still'">, {{ formatShort(long) }} long</template>, {{ bytes }}. It goes on
+          when this page is closed.
+        </p>
+        <ul
+          v-if="warnings.length > 0"
+          class="max-h-28 space-y-1 overflow-auto text-lamp"
+          aria-label="Before it is rendered"
+        >
+          <li v-for="(line, i) in warnings" :key="i">{{ line }}</li>
+        </ul>
+        <p v-if="length === 0" class="text-rose">There is nothing on the timeline yet.</p>
+        <div class="flex justify-end gap-2 pt-1">
+          <button type="button" class="key key-line" @click="emit('close')">Cancel</button>
+          <button class="key key-ember px-4" :disabled="busy || length === 0">Start rendering</button>
         </div>
-      </fieldset>
-      <label class="grid grid-cols-[84px_1fr] items-center gap-2"
-        ><span class="text-muted">Sound</span
-        ><span
-          ><input v-model="sound" type="checkbox" class="accent-[var(--color-ember)]" /> AAC stereo, 48 kHz</span
-        ></label
-      >
-      <ChoiceField v-if="sound" label="Loudness" :value="loudness" :options="LOUDNESS" @change="loudness = $event" />
-      <p class="border-t border-line pt-3 text-muted">
-        MP4 with H.264, {{ formatShort(long) }} long, {{ bytes }}. It goes on when this page is closed.
-      </p>
-      <p v-if="length === 0" class="text-rose">There is nothing on the timeline yet.</p>
-      <div class="flex justify-end gap-2 pt-1">
-        <button type="button" class="key key-line" @click="emit('close')">Cancel</button>
-        <button class="key key-ember px-4" :disabled="busy || length === 0">Start rendering</button>
       </div>
     </form>
   </DialogFrame>

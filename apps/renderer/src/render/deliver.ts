@@ -1,0 +1,118 @@
+import { mkdir, rm, stat, writeFile } from 'node:fs/promises'
+import { deliveryOf, type Delivery } from '@dusk/interchange'
+import {
+  ffmetadata,
+  inspectFile,
+  joinChunks,
+  makeGif,
+  makeStillPng,
+  makeWebp,
+  zipPictures,
+  type ChunkFile,
+  type FileReport,
+  type FileWords,
+  type ScratchSet,
+} from '@dusk/media'
+import type { RenderSettings } from '@dusk/store'
+import { framesPerSecond, SAMPLE_RATE, type Marker, type Project } from '@dusk/timeline'
+import { RenderFailed } from './request'
+
+/** What a finished file is put together from. */
+export interface Parts {
+  settings: RenderSettings
+  /** Encoded pictures; those of loops and of single pictures are without loss. */
+  chunks: readonly ChunkFile[]
+  /** A file of sound, or `null`. */
+  sound: string | null
+  words: FileWords
+  scratch: ScratchSet
+}
+
+/** Puts a file together. @returns its path, and what it was found to hold */
+export async function deliver(parts: Parts, signal?: AbortSignal): Promise<{ path: string; report: FileReport }> {
+  const delivery = deliveryOf(parts.settings.format)
+  const path = await assemble(parts, delivery, signal)
+  // A ZIP is not a film: what is in it was counted when it was written.
+  const report =
+    delivery.kind === 'pictures'
+      ? { seconds: 0, bytes: (await stat(path)).size, picture: null, sound: null }
+      : await inspectFile(path, signal)
+  return { path, report }
+}
+
+async function assemble(
+  { settings, chunks, sound, words, scratch }: Parts,
+  delivery: Delivery,
+  signal?: AbortSignal,
+): Promise<string> {
+  const { kind, ending, picture } = delivery
+  if (kind === 'sound') return sound!
+  const out = await scratch.scratch(`.${ending}`)
+  const list = await scratch.scratch('.txt')
+  const { rate, quality } = settings
+  const pictures = { chunks, rate, scratch: list }
+  if (kind === 'film') {
+    const text = ffmetadata(words)
+    const about = text ? await scratch.scratch('.txt') : null
+    if (about) await writeFile(about, text!)
+    const joining = { chunks, rate, sound, out, scratch: list, words: about, codec: picture! }
+    await joinChunks({ ...joining, ending: ending as 'mp4' }, signal)
+  } else if (kind === 'pictures') {
+    const folder = await scratch.scratch('.pictures')
+    await mkdir(folder, { recursive: true })
+    try {
+      await zipPictures(pictures, out, { codec: picture as 'png', quality, folder }, signal)
+    } finally {
+      await rm(folder, { recursive: true, force: true })
+    }
+  } else if (kind === 'still') await makeStillPng(pictures, out, signal)
+  else if (picture === 'gif') await makeGif(pictures, out, { quality, dither: settings.dither }, signal)
+  else await makeWebp(pictures, out, quality, signal)
+  return out
+}
+
+/** Chapters from the markers of a reel that have a name, as they lie in a range of it. */
+export function chaptersOf(
+  project: Project,
+  reelId: string,
+  from: number,
+  to: number,
+): NonNullable<FileWords['chapters']> {
+  const named = Object.values(project.markers)
+    .filter((marker: Marker) => marker.reelId === reelId && marker.name && marker.at >= from && marker.at < to)
+    .sort((a, b) => a.at - b.at)
+  if (named.length === 0) return []
+  const starts = named.map(({ at, name }) => ({ from: at - from, name }))
+  // Players want the first chapter to begin with the film.
+  if (starts[0]!.from > 0) starts.unshift({ from: 0, name: 'Beginning' })
+  return starts.map((start, i) => ({ ...start, to: starts[i + 1]?.from ?? to - from }))
+}
+
+/** @throws {RenderFailed} when a finished file is not what was asked for */
+export function verify(report: FileReport, frames: number, settings: RenderSettings): void {
+  const { kind, picture, sound } = deliveryOf(settings.format)
+  const again = 'Try again; if it stays so, please report it.'
+  const seconds = kind === 'still' ? 0 : frames / framesPerSecond(settings.rate)
+  if (kind === 'film' || kind === 'still') {
+    const wanted = kind === 'still' ? 1 : frames
+    if (report.picture?.frames !== wanted)
+      throw new RenderFailed(
+        `The file came out with ${report.picture?.frames ?? 0} pictures instead of ${wanted}. ${again}`,
+      )
+  }
+  if (kind !== 'pictures' && picture && picture !== 'webp')
+    if (report.picture?.width !== settings.width || report.picture.height !== settings.height)
+      throw new RenderFailed(`The file came out in another size than asked for. ${again}`)
+  // Sound is coded in frames of its own; the last may reach past the picture, and these two begin with silence besides.
+  const slack = sound === 'mp3' || sound === 'opus' ? 4096 : 2048
+  // Some tell their length only as a whole.
+  const heard = report.sound ? report.sound.seconds || report.seconds : 0
+  if (wantsSound(settings) && Math.abs(heard - seconds) > slack / SAMPLE_RATE)
+    throw new RenderFailed(`The sound of the file came out in another length than its picture. ${again}`)
+}
+
+/** Whether a file of these settings is to have sound. */
+export function wantsSound(settings: RenderSettings): boolean {
+  const { kind, sound } = deliveryOf(settings.format)
+  return sound !== null && (settings.sound || kind === 'sound')
+}
