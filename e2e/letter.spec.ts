@@ -205,3 +205,62 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   expect(difference(cut, right, top(middle))).toBeLessThan(difference(cut, left, top(middle)))
   expect(difference(cut, left, top(edge))).toBeLessThan(difference(cut, right, top(edge)))
 })
+
+test('a title is edited line by line and word by word, in a font file of one’s own, and says what is missing', async ({
+  page,
+  baseURL,
+}) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Script', 1280, 720, { num: 25, den: 1 })
+  const read = async () => (await studio.call<{ project: Project }>(`/projects/${id}`)).project
+  const title = async () =>
+    Object.values((await read()).clips).find(({ kind }) => kind === 'title')?.title as
+      { text: string; style: Record<string, unknown> } | undefined
+  await page.goto(`/projects/${id}`)
+  await page.getByTestId('timeline-body').waitFor()
+  await page.locator('body').press('q')
+  const caret = page.getByRole('textbox', { name: 'Words of the title' }).first()
+  await caret.waitFor()
+  await page.keyboard.type('Lanterns drift\nout with the tide')
+  await expect.poll(async () => (await title())?.text).toBe('Lanterns drift\nout with the tide')
+  const place = () => caret.evaluate((field: HTMLTextAreaElement) => [field.selectionStart, field.selectionEnd])
+  await page.keyboard.press('Home')
+  await expect.poll(place).toEqual([15, 15])
+  await page.keyboard.press('ArrowUp')
+  await expect.poll(async () => (await place())[0]).toBeLessThan(8)
+  await page.keyboard.press('End')
+  await expect.poll(place).toEqual([14, 14])
+  await page.keyboard.press('Shift+Home')
+  await expect.poll(place).toEqual([0, 14])
+  await page.keyboard.press('ArrowDown')
+  await expect.poll(async () => (await place())[0]).toBeGreaterThan(14)
+  // A double click marks the word under it; what is typed takes its place.
+  const words = page.locator('.cursor-text')
+  const box = (await words.boundingBox())!
+  await page.mouse.dblclick(box.x + box.width / 2, box.y + box.height * 0.25)
+  await expect.poll(async () => (await place())[1]! - (await place())[0]!).toBeGreaterThan(3)
+  await page.keyboard.type('Boats')
+  await expect.poll(async () => (await title())?.text).toMatch(/^(Boats drift|Lanterns Boats)\nout with the tide$/)
+  // A letter that no font has is said where it is, and again before a render.
+  await page.keyboard.type(' 𓂀')
+  const faults = page.getByRole('list', { name: 'What is wrong with this title' })
+  await expect(faults).toContainText('No font here has “𓂀” (letter')
+  await page.keyboard.press('Escape')
+
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'A font file of your own' }).click()
+  const file = 'node_modules/@fontsource-variable/pixelify-sans/files/pixelify-sans-latin-wght-normal.woff2'
+  await (await chooser).setFiles(file)
+  await expect.poll(async () => (await title())?.style.font).toMatch(/^Pixelify Sans.*#[0-9a-f]{64}$/)
+  await expect(page.getByRole('combobox', { name: 'Font' })).toHaveValue(/^Pixelify Sans/)
+  // What is none is refused in words.
+  const other = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'A font file of your own' }).click()
+  const wrong = join(folder(), 'none.ttf')
+  writeFileSync(wrong, 'not a font at all')
+  await (await other).setFiles(wrong)
+  await expect(page.getByText('none.ttf can’t be used. This is no font that can be read')).toBeVisible()
+
+  await page.getByRole('button', { name: 'Render', exact: true }).click()
+  await expect(page.getByRole('list', { name: 'Before it is rendered' })).toContainText('No font here has “𓂀”')
+})

@@ -8,6 +8,7 @@ import {
   planFrame,
   resolveParams,
   TITLE_PARAMS,
+  ownFontValue,
   tracksOf,
   type FramePlan,
   type Params,
@@ -16,13 +17,19 @@ import {
 import {
   CanvasKitRenderer,
   Compositor,
+  EXTENTS,
   FONTS,
   fontFiles,
   GENERATORS,
+  givenHash,
+  hanFiles,
+  hanLanguage,
   MOVES,
   presetTitle,
   ranks,
+  settingsFor,
   TITLE_PRESETS,
+  TITLE_SAFE,
   unitProgress,
   unitsOf,
 } from '../src/index'
@@ -141,6 +148,65 @@ describe('the drawing room', async () => {
         expect((await readFile(require.resolve(path))).length).toBeGreaterThan(2000)
   })
 
+  it('draws Chinese, Japanese and Korean, each in its own shapes whatever was written before', async () => {
+    const chinese = await draw(layer('直角', { size: 300 }))
+    const korean = layer('등불 축제', { size: 300 })
+    const japanese = layer('港の直角', { size: 300 })
+    const before = await draw(japanese)
+    for (const words of [korean, japanese]) {
+      await room.prepare(plan(words))
+      expect(room.measure(words).missing).toEqual([])
+    }
+    expect(lit(await draw(korean))).toBeGreaterThan(500)
+    // Those of the other languages have been read by now.
+    expect(await draw(layer('直角', { size: 300 }))).toEqual(chinese)
+    expect(await draw(japanese)).toEqual(before)
+    const alone = { from: 0, to: 2, style: { colour: '#000000' } }
+    const same = await draw(layer('港の直角', { size: 300 }, { runs: [alone] }))
+    expect(lit(same)).toBeGreaterThan(500)
+    expect(largestDifference(same, chinese)).toBeGreaterThan(100)
+  })
+
+  it('reads only the slices of signs that a text has', async () => {
+    const files = await hanFiles('港の灯り')
+    expect(files.length).toBeGreaterThan(0)
+    expect(files.length).toBeLessThan(5)
+    for (const { path } of files) expect((await readFile(require.resolve(path))).length).toBeGreaterThan(2000)
+    expect(await hanFiles('Lantern night')).toEqual([])
+    expect(['灯', '灯り', '등불', 'light'].map(hanLanguage)).toEqual(['sc', 'jp', 'kr', null])
+  })
+
+  it('sets words in a font file of the person’s own, and in the plainest one where it is lost', async () => {
+    const bytes = await readFile(require.resolve(fontFiles('Pixelify Sans')[0]!.path))
+    const hash = 'ab'.repeat(32)
+    const kept = new Map([[hash, new Uint8Array(bytes)]])
+    const own = new CanvasKitRenderer(ck, e, async (path) => {
+      const given = givenHash(path)
+      return given ? (kept.get(given) ?? null) : new Uint8Array(await readFile(require.resolve(path)))
+    })
+    const widthOf = async (drawing: CanvasKitRenderer, font: string) => {
+      const words = layer('Lantern night', { font, size: 120 })
+      await drawing.prepare(plan(words))
+      return drawing.measure(words).width
+    }
+    const shipped = await widthOf(room, 'Pixelify Sans')
+    expect(await widthOf(own, ownFontValue({ name: 'Mine', hash }))).toBeCloseTo(shipped, 3)
+    const plain = await widthOf(room, FONTS[0]!.family)
+    expect(await widthOf(own, ownFontValue({ name: 'Lost', hash: 'cd'.repeat(32) }))).toBeCloseTo(plain, 3)
+    expect(plain).not.toBeCloseTo(shipped, 0)
+    own.release()
+  })
+
+  it('tells how wide the widest word is, and the room of its lines', async () => {
+    const words = layer('Donaudampfschifffahrtsgesellschaft at sea', { size: 100, width: 600 })
+    await room.prepare(plan(words))
+    const { room: lines, widestWord } = room.measure(words)
+    expect(lines).toBe(600)
+    expect(widestWord).toBeGreaterThan(1200)
+    const fitting = layer(words.text, { size: Math.floor((100 * lines) / widestWord), width: 600 })
+    expect(room.measure(fitting).widestWord).toBeLessThanOrEqual(601)
+  })
+
   it('draws what stays once and lays it down again', async () => {
     const one = layer('Lantern night')
     await draw(one)
@@ -218,7 +284,7 @@ describe('the drawing room', async () => {
     const words = layer('שלום مرحبا 🏮 \u{13080}')
     const pixels = await draw(words)
     expect(lit(pixels)).toBeGreaterThan(200)
-    expect(room.measure(words).missing).toEqual(['\u{13080}'])
+    expect(room.measure(words).missing).toEqual([{ letter: '\u{13080}', at: words.text.indexOf('\u{13080}') }])
     const [first] = room.rangeRects(words, 0, 1)
     const [second] = room.rangeRects(words, 1, 2)
     expect(first!.x).toBeGreaterThan(second!.x)
@@ -238,24 +304,42 @@ describe('the drawing room', async () => {
     expect(room.title({ ...roll, travel: 0.5 }, 0.25).length).toBeLessThan(40)
   })
 
+  /** A clip made in an empty reel of a size, two seconds in. */
+  const showIn = async (made: object, format: { width: number; height: number }, longest = 480) => {
+    const empty = createProject('Sample', { ...format, rate: { num: 30, den: 1 } })
+    const reelId = Object.keys(empty.reels)[0]!
+    const trackId = tracksOf(empty, reelId)[0]!.id
+    const command = commandSchema.parse({
+      type: 'addGenerated',
+      mode: 'free',
+      generated: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }],
+    })
+    const { project } = applyCommand(empty, command, crypto.randomUUID())
+    const scale = longest / Math.max(format.width, format.height)
+    const size = { width: Math.round(format.width * scale), height: Math.round(format.height * scale) }
+    const wanted = planFrame(project, reelId, 2 * SECOND, size)
+    await room.prepare(wanted)
+    return { ...size, pixels: compositor.compose(wanted, []).pixels().slice() }
+  }
+  /** First and last column and row with anything that is not black. */
+  const litBounds = ({ pixels, width }: { pixels: Uint8Array; width: number }) => {
+    const bounds: [number, number, number, number] = [Infinity, Infinity, -1, -1]
+    for (let i = 0; i < pixels.length; i += 4) {
+      if (Math.max(pixels[i]!, pixels[i + 1]!, pixels[i + 2]!) < 12) continue
+      const [x, y] = [(i / 4) % width, Math.floor(i / 4 / width)]
+      bounds[0] = Math.min(bounds[0], x)
+      bounds[1] = Math.min(bounds[1], y)
+      bounds[2] = Math.max(bounds[2], x)
+      bounds[3] = Math.max(bounds[3], y)
+    }
+    return bounds
+  }
+
   it('draws every ready-made title and every generated picture', async () => {
     const presets = Object.values(TITLE_PRESETS).flat()
     expect(presets.length).toBeGreaterThanOrEqual(40)
     expect(new Set(presets.map((preset) => preset.id)).size).toBe(presets.length)
-    const empty = createProject('t', { ...HD, rate: { num: 30, den: 1 } })
-    const reelId = Object.keys(empty.reels)[0]!
-    const trackId = tracksOf(empty, reelId)[0]!.id
-    const show = async (made: object) => {
-      const command = commandSchema.parse({
-        type: 'addGenerated',
-        mode: 'free',
-        generated: [{ ...made, clipId: crypto.randomUUID(), trackId, start: 0, length: 4 * SECOND }],
-      })
-      const { project } = applyCommand(empty, command, crypto.randomUUID())
-      const wanted = planFrame(project, reelId, 2 * SECOND, { width: 480, height: 270 })
-      await room.prepare(wanted)
-      return compositor.compose(wanted, []).pixels().slice()
-    }
+    const show = async (made: object) => (await showIn(made, HD)).pixels
     for (const preset of presets) {
       const { title, params } = presetTitle(preset, HD)
       expect(
@@ -272,6 +356,50 @@ describe('the drawing room', async () => {
           largestDifference(await show({ kind: 'generator', generator: kind.id, settings: {} }), ground),
           kind.id,
         ).toBeGreaterThan(20)
+  })
+
+  it('knows the extents of the ready-made titles', async () => {
+    for (const preset of Object.values(TITLE_PRESETS).flat()) {
+      const words = layer(preset.text, preset.style, { width: 8000, height: 1080, runs: (preset.runs ?? []) as never })
+      await room.prepare(plan(words))
+      const { width, height } = room.measure(words)
+      expect([Math.ceil(width), Math.ceil(height)], preset.id).toEqual(EXTENTS[preset.id])
+    }
+  })
+
+  it('lays ready-made titles out within the safe area of wide, tall and square reels', async () => {
+    const beside: string[] = []
+    for (const format of [
+      HD,
+      { width: 1080, height: 1920 },
+      { width: 1080, height: 1080 },
+      { width: 320, height: 180 },
+    ])
+      for (const preset of Object.values(TITLE_PRESETS).flat()) {
+        const { title, params } = presetTitle(preset, format)
+        // Softness of shadows and light may reach out; words and boxes may not.
+        const style = { ...title.style, letterShadow: 0, glow: 0 }
+        const still = { ...title, style, in: null, out: null, during: null }
+        const shown = await showIn({ kind: 'title', title: still, params }, format)
+        const { width: w, height: h } = shown
+        const [x0, y0, x1, y1] = litBounds(shown)
+        const travels = title.style.travel
+        const free = (1 - TITLE_SAFE) / 2
+        const out =
+          (travels !== 'crawl' && (x0 < free * w - 2 || x1 > (1 - free) * w + 2)) ||
+          (travels !== 'roll' && (y0 < free * h - 2 || y1 > (1 - free) * h + 2))
+        if (out || x1 < x0) beside.push(`${preset.id} at ${format.width} × ${format.height}: ${[x0, y0, x1, y1]}`)
+      }
+    expect(beside).toEqual([])
+  })
+
+  it('makes shapes as large as the reel asks for', () => {
+    const box = GENERATORS.find((kind) => kind.id === 'box')!
+    const { width, height } = box.settings(settingsFor(box, {}, { width: 320, height: 180 }))
+    expect([width, height]).toEqual([107, 60])
+    expect(settingsFor(box, { cornerRadius: 12 }, HD)).toEqual({ cornerRadius: 12 })
+    const tall = box.settings(settingsFor(box, { cornerRadius: 12 }, { width: 2160, height: 3840 }))
+    expect([tall.width, tall.cornerRadius]).toEqual([1280, 24])
   })
 
   it('counts down to the end of the clip', () => {

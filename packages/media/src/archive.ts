@@ -7,7 +7,7 @@ import { promisify } from 'node:util'
 import { openPromise, type Entry, type ZipFile } from './zip'
 import { ZipFile as ZipWriter } from 'yazl'
 import { readManifest, writeManifest, type Manifest } from '@dusk/interchange'
-import { filesNamed } from '@dusk/timeline'
+import { filesOfProject } from '@dusk/timeline'
 import type { Storage } from './storage'
 
 /** Writes a project with its media as a stream of ZIP bytes. Media are stored, not squeezed: they are already. */
@@ -16,14 +16,14 @@ export function writeArchive(manifest: Manifest, storage: Storage): Readable {
   zip.addBuffer(Buffer.from(writeManifest(manifest)), 'project.json')
   for (const hash of new Set(Object.values(manifest.media).map((entry) => entry.hash)))
     zip.addFile(storage.original(hash), `media/${hash}`, { compress: false })
-  for (const hash of filesNamed(manifest.project.effects))
-    // One that was lost is lost in the archive too; the effect says so.
+  for (const hash of filesOfProject(manifest.project))
+    // One that was lost is lost in the archive too; the effect or title says so.
     if (existsSync(storage.given(hash))) zip.addFile(storage.given(hash), `files/${hash}`)
   zip.end()
   return zip.outputStream as unknown as Readable
 }
 
-/** Largest file of an effect that is read. */
+/** Largest file of an effect or a title that is read. */
 const GIVEN_LIMIT = 80 * 1024 ** 2
 /** Largest manifest that is read. */
 const MANIFEST_LIMIT = 256 * 1024 ** 2
@@ -52,11 +52,12 @@ export async function readArchive(path: string, storage: Storage): Promise<Manif
       if (!file) throw new Error(`The archive lacks the file of ${fileName}.`)
       await unpack(zip, file, hash, fileName, storage, storage.original(hash))
     }
-    for (const hash of filesNamed(manifest.project.effects)) {
+    for (const hash of filesOfProject(manifest.project)) {
       const file = entries.get(`files/${hash}`)
       if (!file) continue
-      if (file.uncompressedSize > GIVEN_LIMIT) throw new Error('A table of colours in this archive is too large.')
-      await unpack(zip, file, hash, 'A table of colours', storage, storage.given(hash))
+      if (file.uncompressedSize > GIVEN_LIMIT)
+        throw new Error('A table of colours or a font in this archive is too large.')
+      await unpack(zip, file, hash, 'A table of colours or a font', storage, storage.given(hash))
     }
     return manifest
   } finally {

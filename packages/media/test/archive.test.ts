@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { afterAll, describe, expect, it } from 'vitest'
-import { createProject, type Project } from '@dusk/timeline'
+import { CLIP_DEFAULTS, createProject, ownFontValue, type Project } from '@dusk/timeline'
 import { exists, FolderStorage, readArchive, writeArchive } from '../src/index'
 
 const dir = mkdtempSync(join(tmpdir(), 'dusk-archive-'))
@@ -46,6 +46,27 @@ describe('archives', () => {
     expect(await readFile(other.given(HASH), 'utf8')).toBe(CUBE)
   })
 
+  it('carry the fonts that titles are set in', async () => {
+    const storage = await storageWith('fonts', CUBE)
+    const project = createProject('Lantern Night', { width: 640, height: 360, rate: { num: 25, den: 1 } })
+    const trackId = Object.keys(project.tracks)[0]!
+    const id = randomUUID()
+    const font = ownFontValue({ name: 'Harbour', hash: HASH })
+    const title = { text: 'Lights', style: {}, runs: [{ from: 0, to: 2, style: { font } }] }
+    const clip = {
+      ...CLIP_DEFAULTS,
+      ...{ id, trackId, kind: 'title' as const, stream: null, start: 0, length: 705_600_000, params: {} },
+      map: { kind: 'constant' as const, source: 0, speed: 1 },
+      title: { ...title, in: null, out: null, during: null },
+    }
+    const path = join(dir, `${randomUUID()}.duskreel`)
+    const manifest = { project: { ...project, clips: { [id]: clip } }, media: {} }
+    await pipeline(writeArchive(manifest as never, storage), createWriteStream(path))
+    const other = await storageWith('fonts to')
+    await readArchive(path, other)
+    expect(await readFile(other.given(HASH), 'utf8')).toBe(CUBE)
+  })
+
   it('open without a table that was lost', async () => {
     const other = await storageWith('lost')
     await readArchive(await archived(await storageWith('none')), other)
@@ -55,7 +76,7 @@ describe('archives', () => {
   it('are refused when a table is not what its name says', async () => {
     const path = await archived(await storageWith('damaged', `${CUBE}# changed`))
     const other = await storageWith('refusing')
-    await expect(readArchive(path, other)).rejects.toThrow('A table of colours in this archive is damaged.')
+    await expect(readArchive(path, other)).rejects.toThrow('A table of colours or a font in this archive is damaged.')
     expect(await exists(other.given(HASH))).toBe(false)
   })
 })

@@ -251,22 +251,29 @@ export class CanvasKitRenderer implements VectorRenderer {
   }
 
   measure(layer: TitleLayer): TitleMeasure {
-    const { paragraph, left, top, width, height } = setTitle(this.ck, this.fonts, layer)
+    const { paragraph, left, top, width, height, room, widestWord } = setTitle(this.ck, this.fonts, layer)
+    // Words that crawl are one line, each break two blanks.
+    const breaks = layer.style.travel === 'crawl' ? 2 : 1
     // Glyph 0 is the box that a font draws for what it does not have. Offsets count bytes of UTF-8.
-    const letters = new Map<number, string>()
+    const letters = new Map<number, { letter: string; at: number }>()
     let bytes = 0
+    let at = 0
     for (const letter of layer.text) {
-      letters.set(bytes, letter)
+      letters.set(bytes, { letter, at })
+      at += letter.length
       const code = letter.codePointAt(0)!
-      bytes += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4
+      bytes += letter === '\n' ? breaks : code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4
     }
-    const found = new Set<string>()
+    const found = new Map<number, { letter: string; at: number }>()
     for (const { runs } of paragraph.getShapedLines())
       for (const { glyphs, offsets } of runs)
-        for (const [i, glyph] of glyphs.entries()) if (glyph === 0) found.add(letters.get(offsets[i]!) ?? ' ')
-    const missing = [...found].filter((letter) => letter.trim())
+        for (const [i, glyph] of glyphs.entries()) {
+          const place = letters.get(offsets[i]!)
+          if (glyph === 0 && place?.letter.trim()) found.set(place.at, place)
+        }
     paragraph.delete()
-    return { left, top, width, height, missing }
+    const missing = [...found.values()].sort((a, b) => a.at - b.at)
+    return { left, top, width, height, missing, room, widestWord }
   }
 
   rangeRects(layer: TitleLayer, from: number, to: number): Rect[] {
@@ -320,6 +327,8 @@ function boxOf(rect: Rect): TitleLayout {
     top: rect.y,
     width: rect.width,
     height: rect.height,
+    room: rect.width,
+    widestWord: 0,
   }
 }
 

@@ -1,5 +1,8 @@
 import type { CanvasKit, FontCollection, TypefaceFontProvider } from 'canvaskit-wasm'
+import { ownFont } from '@dusk/timeline'
 import { fallbackFiles, fontFiles, FONTS, type FontFile, type FontReader } from './fonts'
+import { hanFiles, hanLanguage, hanName } from './hanFonts'
+import { ownFontFile } from './ownFonts'
 
 /** Fonts that were read so far, for setting text. */
 export class FontRegistry {
@@ -19,13 +22,16 @@ export class FontRegistry {
   async need(families: Iterable<string>, text: string): Promise<void> {
     const files = [...families].flatMap(fontFiles)
     // Figures and signs that a display font lacks come from the plainest one.
-    await Promise.all([...files, ...fontFiles(FONTS[0]!.family), ...fallbackFiles(text)].map((file) => this.load(file)))
+    const plain = fontFiles(FONTS[0]!.family)
+    const others = [...fallbackFiles(text), ...(await hanFiles(text))]
+    await Promise.all([...files, ...plain, ...others].map((file) => this.load(file)))
   }
 
   private load(file: FontFile): Promise<void> {
     let loading = this.files.get(file.path)
     if (!loading) {
       loading = this.read(file.path).then((bytes) => {
+        if (!bytes) return
         this.provider.registerFont(bytes.slice().buffer, file.name)
         if (!this.names.includes(file.name)) this.names.push(file.name)
         this.current?.delete()
@@ -45,12 +51,19 @@ export class FontRegistry {
     return this.current
   }
 
-  /** Names to look a letter up in, for a font that was chosen: itself, then whatever was read for other scripts. */
-  order(family: string): string[] {
+  /**
+   * Names to look a letter up in, for a font that was chosen: itself, then what was read for other scripts. Of signs
+   * that several languages share only those of the text's own: what other titles had read must not show in this one.
+   */
+  order(family: string, text = ''): string[] {
+    const given = ownFont(family)
     const known = FONTS.some((font) => font.family === family) ? family : FONTS[0]!.family
-    const own = [known, `${known} ext`]
+    const own = given ? [ownFontFile(given).name] : [known, `${known} ext`]
     const plain = [FONTS[0]!.family, `${FONTS[0]!.family} ext`]
-    const rest = this.names.filter((name) => name.startsWith('Noto'))
+    const language = hanLanguage(text)
+    const meant = (name: string) =>
+      name.startsWith('Noto Han') ? language !== null && name.startsWith(hanName(language)) : name.startsWith('Noto')
+    const rest = this.names.filter(meant).sort()
     return [...new Set([...own, ...rest, ...plain])]
   }
 }

@@ -1,3 +1,6 @@
+import { ownFont } from '@dusk/timeline'
+import { ownFontFile } from './ownFonts'
+
 /** A font that ships with Dusk Reel, all under the SIL Open Font License 1.1. Weights are continuous. */
 export interface ShippedFont {
   family: string
@@ -46,7 +49,7 @@ export const FONTS: readonly ShippedFont[] = [
   { family: 'Martian Mono', slug: 'martian-mono', character: 'mono', weights: [100, 800] },
 ]
 
-/** A file of a font, by its path under node_modules. */
+/** A file of a font, by its path under node_modules, or one of the person's own by its hash. */
 export interface FontFile {
   name: string
   path: string
@@ -55,8 +58,10 @@ export interface FontFile {
 const file = (slug: string, subset: string, style = 'normal') =>
   `@fontsource-variable/${slug}/files/${slug}-${subset}-wght-${style}.woff2`
 
-/** Files of an offered font; unknown names give those of the first. */
+/** Files of an offered font or of one of the person's own; unknown names give those of the first. */
 export function fontFiles(family: string): FontFile[] {
+  const own = ownFont(family)
+  if (own) return [ownFontFile(own)]
   const font = FONTS.find((entry) => entry.family === family) ?? FONTS[0]!
   const files = [
     { name: font.family, path: file(font.slug, 'latin') },
@@ -93,5 +98,8 @@ export function fallbackFiles(text: string): FontFile[] {
   return files
 }
 
-/** Reads a file by its path under node_modules. */
-export type FontReader = (path: string) => Promise<Uint8Array>
+/**
+ * Reads a file by its path; `null` for one of the person's own that is not there, where the rest is shown without.
+ * @throws when it can't be read
+ */
+export type FontReader = (path: string) => Promise<Uint8Array | null>

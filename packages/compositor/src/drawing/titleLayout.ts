@@ -15,6 +15,9 @@ export interface TitleLayout {
   top: number
   width: number
   height: number
+  /** Width that its lines have, and that of its widest word: a wider one is broken within. */
+  room: number
+  widestWord: number
 }
 
 /** What one pass over the letters looks like: their own colours, or one paint for all. */
@@ -46,10 +49,10 @@ export function pieces(layer: Pick<TitleLayer, 'text' | 'style' | 'runs'>): Piec
 
 const number = (style: Style, key: string) => style[key] as number
 
-function textStyle(ck: CanvasKit, fonts: FontRegistry, style: Style, lineSpacing: number, colour: Float32Array) {
+function textStyle(ck: CanvasKit, families: string[], style: Style, lineSpacing: number, colour: Float32Array) {
   return new ck.TextStyle({
     color: colour,
-    fontFamilies: fonts.order(String(style.font)),
+    fontFamilies: families,
     fontSize: number(style, 'size'),
     fontStyle: {
       weight: { value: number(style, 'weight') },
@@ -69,6 +72,7 @@ function textStyle(ck: CanvasKit, fonts: FontRegistry, style: Style, lineSpacing
  */
 export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, ink?: Ink): TitleLayout {
   const { style } = layer
+  const order = (of: Style) => fonts.order(String(of.font), layer.text)
   const crawl = style.travel === 'crawl'
   const aligns = {
     left: ck.TextAlign.Left,
@@ -82,7 +86,7 @@ export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, 
     new ck.ParagraphStyle({
       textAlign: crawl ? ck.TextAlign.Left : aligns[style.align as keyof typeof aligns],
       textStyle: {
-        fontFamilies: fonts.order(String(style.font)),
+        fontFamilies: order(style),
         fontSize: number(style, 'size'),
         heightMultiplier: lineSpacing,
         halfLeading: true,
@@ -97,7 +101,7 @@ export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, 
   const add = (from: number, to: number, pieceStyle: Style, seen: boolean) => {
     if (to <= from) return
     const colour = seen ? ck.parseColorString(String(pieceStyle.colour)) : invisible
-    const made = textStyle(ck, fonts, pieceStyle, lineSpacing, colour)
+    const made = textStyle(ck, order(pieceStyle), pieceStyle, lineSpacing, colour)
     if (ink && seen && ink.foreground) builder.pushPaintStyle(made, ink.foreground, ground)
     else if (!seen) builder.pushPaintStyle(made, none, ground)
     else builder.pushStyle(made)
@@ -118,6 +122,7 @@ export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, 
   ground.delete()
   const room = number(style, 'width') || layer.width * 0.9
   paragraph.layout(crawl ? 1e6 : room)
+  const widestWord = crawl ? 0 : paragraph.getMinIntrinsicWidth()
   // Without a letter the longest line is as good as minus infinity.
   const longest = Math.max(0, Math.min(paragraph.getLongestLine(), crawl ? 1e6 : room))
   const height = paragraph.getHeight()
@@ -130,5 +135,5 @@ export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, 
   let top = (layer.height - height) / 2
   if (style.travel === 'roll') top = layer.height - layer.travel * (layer.height + height)
   if (crawl) left = layer.width - layer.travel * (layer.width + longest)
-  return { paragraph, x: left - shift, y: top, left, top, width: block, height }
+  return { paragraph, x: left - shift, y: top, left, top, width: block, height, room, widestWord }
 }

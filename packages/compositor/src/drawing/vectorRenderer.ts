@@ -16,8 +16,11 @@ export interface TitleMeasure {
   top: number
   width: number
   height: number
-  /** Letters that no font here can draw, each once. */
-  missing: string[]
+  /** Letters that no font here can draw, and where they stand in the text. */
+  missing: { letter: string; at: number }[]
+  /** Width that its lines have, and that of its widest word: a wider one is broken within. */
+  room: number
+  widestWord: number
 }
 
 /** A rectangle in reel pixels. */

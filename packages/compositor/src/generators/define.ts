@@ -92,6 +92,17 @@ export const number = (key: string, label: string, min: number, max: number, ini
   unit,
 })
 
+/** Settings of a kind for a reel of some size: its lengths, defaults among them, grow with the shorter side. */
+export function settingsFor(kind: GeneratorKind, set: Settings, format: { width: number; height: number }): Settings {
+  const factor = Math.min(format.width, format.height) / 1080
+  const lengths = kind.params.flatMap((param) => {
+    if (param.kind !== 'number' || param.unit !== 'px') return []
+    const grown = Math.round(((set[param.key] as number | undefined) ?? param.default) * factor)
+    return [[param.key, Math.min(param.max, Math.max(param.min, grown))]]
+  })
+  return factor === 1 ? set : { ...set, ...Object.fromEntries(lengths) }
+}
+
 /** Paint of a colour; the caller deletes it. */
 export function fill({ ck }: Sheet, hex: string, alpha = 1): Paint {
   const paint = new ck.Paint()

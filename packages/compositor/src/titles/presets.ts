@@ -1,9 +1,10 @@
-import type { Params, Title, TitleMove } from '@dusk/timeline'
+import { TITLE_PARAMS, type Params, type Title, type TitleMove } from '@dusk/timeline'
 import { callouts } from './presets/callouts'
 import { captions } from './presets/captions'
 import { chapters } from './presets/chapters'
 import { closings } from './presets/closings'
 import { credits } from './presets/credits'
+import { EXTENTS } from './presets/extents'
 import { lowerThirds } from './presets/lowerThirds'
 import { openings } from './presets/openings'
 
@@ -79,23 +80,57 @@ function moveOf(move: PresetMove | undefined): TitleMove | null {
   return { move: move.move, length: Math.round(seconds * TICKS), unit, order, overlap, settings: {} }
 }
 
-/** A preset as the title and the place that a reel of some size gets. */
+/** Lengths that a preset leaves as they are; they grow with the reel all the same. */
+const USUAL_LENGTHS: Params = Object.fromEntries(
+  TITLE_PARAMS.filter(({ key }) => LENGTHS.includes(key) && key !== 'width' && key !== 'size').map((param) => [
+    param.key,
+    param.default as number,
+  ]),
+)
+
+/** Part of a frame's width and height that titles stay within: the title safe area of SMPTE RP 218. */
+export const TITLE_SAFE = 0.9
+
+/** Pixels by which a preset reaches beyond its words, at each side and above and below, in a reel 1080 high. */
+function beyond({ box = 0, boxPadding = 24, boxEdge, size, outline = 0 }: Params): [number, number] {
+  const edge = outline as number
+  // Flourishes and slanted letters lean out of their boxes.
+  if (!box) return [edge + (size as number) * 0.1, edge]
+  const thick = boxEdge === 'all' ? 0 : Math.max(2, (size as number) * 0.07)
+  return [Math.max(edge, (boxPadding as number) + thick), Math.max(edge, (boxPadding as number) / 2 + thick)]
+}
+
+/**
+ * A preset as the title and the place that a reel of some size gets: as large as the shorter side asks for, smaller
+ * where it would leave the safe area, and moved into that.
+ */
 export function presetTitle(
   preset: TitlePreset,
   format: { width: number; height: number },
 ): { title: Title; params: Params; length: number } {
   // A tall reel is as wide as a wide one is high: what matters is the shorter side.
-  const factor = Math.min(format.width, format.height) / 1080
+  const usual = Math.min(format.width, format.height) / 1080
+  const [across, down] = EXTENTS[preset.id] ?? [0, 0]
+  const [besides, above] = beyond(preset.style)
+  const { travel } = preset.style
+  const [wide, high] = [travel === 'crawl' ? 0 : across + 2 * besides, travel === 'roll' ? 0 : down + 2 * above]
+  const fits = (room: number, extent: number) => (extent > 0 ? (room * TITLE_SAFE) / extent : Infinity)
+  const factor = Math.min(usual, fits(format.width, wide), fits(format.height, high))
   const title: Title = {
     text: preset.text,
-    style: grown(preset.style, factor),
+    style: grown({ ...USUAL_LENGTHS, ...preset.style }, factor),
     runs: (preset.runs ?? []).map((run) => ({ ...run, style: grown(run.style, factor) })),
     in: moveOf(preset.in),
     out: moveOf(preset.out),
     during: moveOf(preset.during),
   }
+  // From the middle of the frame, as far as the safe area lets it.
+  const place = (at: number, room: number, extent: number) => {
+    const free = Math.max(0, Math.floor((room * TITLE_SAFE - extent * factor) / 2))
+    return Math.min(free, Math.max(-free, Math.round((at - 0.5) * room)))
+  }
   const params: Params = preset.at
-    ? { position: [Math.round((preset.at[0] - 0.5) * format.width), Math.round((preset.at[1] - 0.5) * format.height)] }
+    ? { position: [place(preset.at[0], format.width, wide), place(preset.at[1], format.height, high)] }
     : {}
   return { title, params, length: Math.round((preset.seconds ?? 4) * TICKS) }
 }

@@ -27,7 +27,7 @@ export const effectSchema = z.object({
   mask: maskSchema.optional(),
 })
 
-/** Hashes of the files that effects of a document name, such as tables of colours. */
+/** Hashes of the files that effects name, such as tables of colours. */
 export function filesNamed(effects: Record<string, Effect>): Set<string> {
   const hashes = Object.values(effects).flatMap(({ settings: { file } }) =>
     typeof file === 'string' && /^[0-9a-f]{64}$/.test(file) ? [file] : [],

@@ -30,7 +30,15 @@ const choice = (key: string, label: string, group: string, words: Record<string,
 
 /** Settings that a part of a title may have of its own. */
 export const LETTER_PARAMS: readonly Param[] = [
-  { kind: 'text', key: 'font', label: 'Font', group: 'Letters', default: 'Hanken Grotesk', maxLength: 80, fixed: true },
+  {
+    kind: 'text',
+    key: 'font',
+    label: 'Font',
+    group: 'Letters',
+    default: 'Hanken Grotesk',
+    maxLength: 130,
+    fixed: true,
+  },
   number('size', 'Size', 'Letters', 1, 2000, 96, 'px'),
   number('weight', 'Weight', 'Letters', 100, 900, 600, '', { step: 100, fixed: true } as Partial<Param>),
   { kind: 'switch', key: 'italic', label: 'Italic', group: 'Letters', default: false, fixed: true },

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Animated, GeneratorClip } from '@dusk/timeline'
 import { generatorById, GENERATORS } from '@dusk/compositor'
+import { pipsAreOff, pipsOf } from './pips'
 import { usePips } from './usePips'
 import { useProject } from '~/features/project/projectStore'
 
@@ -12,6 +13,7 @@ const project = useProject()
 const kind = computed(() => generatorById(props.clip.generator))
 const alike = computed(() => GENERATORS.filter((entry) => entry.family === kind.value.family))
 const pips = usePips()
+const toned = computed(() => pipsOf(project.document!, props.clip).length > 0)
 const change = (set: Record<string, Animated | null>) =>
   project.perform({ type: 'setGenerator', clipIds: [props.clip.id], set: set as never })
 </script>
@@ -34,7 +36,10 @@ const change = (set: Record<string, Animated | null>) =>
       :disabled="pips.busy.value"
       @click="pips.add(clip, Number(clip.settings.from ?? 10))"
     >
-      {{ pips.busy.value ? 'Fetching the tone …' : 'Add a tone on each second' }}
+      {{ pips.busy.value ? 'Fetching the tone …' : toned ? 'Lay its tones anew' : 'Add a tone on each second' }}
     </button>
+    <p v-if="pipsAreOff(project.document!, clip)" class="mt-1 text-sm text-lamp">
+      The tones fall beside the seconds since it was trimmed.
+    </p>
   </div>
 </template>

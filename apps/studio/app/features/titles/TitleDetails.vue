@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { LETTER_PARAMS, TITLE_PARAMS, type Animated, type TitleClip } from '@dusk/timeline'
+import { LETTER_PARAMS, ownFont, TITLE_PARAMS, type Animated, type TitleClip } from '@dusk/timeline'
 import { FONTS } from '@dusk/compositor'
+import { FONT_CHOICES, ownFontChoices, showFonts } from './fontFaces'
+import { useOwnFonts } from './ownFontsStore'
 import { useTitleText } from './useTitleText'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -37,9 +39,20 @@ const style = computed(() => {
   )
 })
 const font = computed(() => String(style.value.font ?? LETTER_PARAMS.find((param) => param.key === 'font')!.default))
+const ownFonts = useOwnFonts()
+void ownFonts.load()
+/** One that came with the project, and is not among the person's, is offered as well. */
+const fontChoices = computed(() => {
+  const own = ownFontChoices(ownFonts.list)
+  const named = ownFont(font.value)
+  const here = named && !own.some(({ value }) => value === font.value)
+  return [...own, ...(here ? [{ value: font.value, label: named.name }] : []), ...FONT_CHOICES]
+})
 /** The font has a list of its own; what it can't do is not offered. */
 const params = computed(() => {
-  const { weights, italic } = FONTS.find((entry) => entry.family === font.value) ?? FONTS[0]!
+  const own = { weights: [100, 900] as const, italic: true }
+  const shipped = FONTS.find((entry) => entry.family === font.value) ?? FONTS[0]!
+  const { weights, italic } = ownFont(font.value) ? own : shipped
   return TITLE_PARAMS.flatMap((param) => {
     if (param.key === 'font' || (param.key === 'italic' && !italic)) return []
     return param.key === 'weight' && param.kind === 'number'
@@ -49,6 +62,12 @@ const params = computed(() => {
 })
 const setMove = (phase: 'in' | 'out' | 'during', value: TitleClip['title']['in']) =>
   project.perform({ type: 'setTitle', clipIds: [props.clip.id], set: { [phase]: value } })
+
+function type(event: Event): void {
+  const field = event.target as HTMLTextAreaElement
+  if (words.fits(field.value)) words.type((text.value = field.value))
+  else field.value = text.value
+}
 
 async function keepOwn(): Promise<void> {
   const { title, params: place } = props.clip
@@ -66,37 +85,21 @@ const change = (patch: Record<string, Animated | null>) => words.style(patch, LE
       <textarea
         class="field h-20 resize-y py-1.5"
         :value="text"
-        maxlength="10000"
         aria-label="Words of the title"
         placeholder="What it says"
-        @input="((text = ($event.target as HTMLTextAreaElement).value), words.type(text))"
+        @input="type($event)"
         @blur="words.keep()"
         @keydown.stop
       />
-      <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
-        <span class="text-muted">Font</span>
-        <select
-          class="field"
-          :value="font"
-          aria-label="Font"
-          @change="change({ font: ($event.target as HTMLSelectElement).value })"
-        >
-          <optgroup
-            v-for="character in ['plain', 'display', 'serif', 'hand', 'mono']"
-            :key="character"
-            :label="character"
-            class="bg-raised"
-          >
-            <option
-              v-for="entry in FONTS.filter((other) => other.character === character)"
-              :key="entry.family"
-              :value="entry.family"
-            >
-              {{ entry.family }}
-            </option>
-          </optgroup>
-        </select>
-      </label>
+      <ChoiceField
+        label="Font"
+        :value="font"
+        :options="fontChoices"
+        @change="change({ font: $event })"
+        @open="showFonts(ownFonts.list)"
+      />
+      <div class="flex justify-end"><OwnFont :font="font" @added="change({ font: $event })" /></div>
+      <TitleFaults :clip="clip" @size="change({ size: $event })" />
       <p v-if="marked" class="text-sm text-lamp">Letters {{ marked[0] + 1 }} to {{ marked[1] }}: changes go to them.</p>
     </section>
     <ParamGroups
@@ -107,6 +110,7 @@ const change = (patch: Record<string, Animated | null>) => words.style(patch, LE
       @change="change"
       @go="emit('go', $event)"
     />
+    <TravelSpeed v-if="style.travel && style.travel !== 'none'" :clip="clip" />
     <section class="space-y-3 border-t border-line py-3">
       <h3 class="font-semibold">Moves</h3>
       <MoveFields label="Comes" use="pass" :value="clip.title.in" @change="setMove('in', $event)" />

@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Type from '@lucide/vue/dist/esm/icons/type.mjs'
-import type { Params } from '@dusk/timeline'
-import { GENERATOR_FAMILIES, GENERATORS, presetTitle, TITLE_FAMILIES, TITLE_PRESETS } from '@dusk/compositor'
+import type { Params, Value } from '@dusk/timeline'
+import {
+  GENERATOR_FAMILIES,
+  GENERATORS,
+  presetTitle,
+  settingsFor,
+  TITLE_FAMILIES,
+  TITLE_PRESETS,
+} from '@dusk/compositor'
 import { useGenerated } from './useGenerated'
 import { STICKERS } from './stickers'
 import { fitOwn, TITLE_LENGTH, type Generated } from './generated'
@@ -86,7 +93,7 @@ const groups = computed<{ name: string; entries: Entry[] }[]>(() => {
         key: `${entry.id} ${preset.id}`,
         name: preset.name,
         hint: entry.hint,
-        generated: generated(entry.id, preset.settings as Params),
+        generated: generated(entry.id, settingsFor(entry, preset.settings as Record<string, Value>, format.value)),
         length: TITLE_LENGTH,
       })),
     ),
@@ -107,26 +114,13 @@ const shown = computed(() => {
 </script>
 
 <template>
-  <section class="flex h-full flex-col bg-panel" aria-label="Titles">
-    <header class="space-y-2 px-3 pt-3">
-      <div class="flex items-center justify-between">
-        <h2 class="font-display text-lg font-semibold">Titles</h2>
-        <button class="key key-ember h-7" title="Type on the picture" @click="act.type()">
-          <Type :size="14" /> Type
-        </button>
-      </div>
-      <div class="flex flex-wrap gap-1" role="group" aria-label="Kind">
-        <button
-          v-for="entry in KINDS"
-          :key="entry"
-          class="h-6 rounded-full px-2.5 text-sm"
-          :class="kind === entry ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
-          :aria-pressed="kind === entry"
-          @click="kind = entry"
-        >
-          {{ entry }}
-        </button>
-      </div>
+  <GalleryDrawer name="Titles">
+    <template #actions>
+      <button class="key key-ember h-7" title="Type on the picture" @click="act.type()">
+        <Type :size="14" /> Type
+      </button>
+    </template>
+    <template #find>
       <input
         v-model="words"
         class="field"
@@ -135,29 +129,32 @@ const shown = computed(() => {
         aria-label="Find a title or shape"
         @keydown.stop
       />
-    </header>
-    <HintLine id="titles" class="mx-3 mt-2"
-      >A double click on the picture types there. Titles are clips: move, trim and fade them on the timeline.</HintLine
-    >
-    <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
-      <section v-for="group in shown" :key="group.name" class="pt-3">
-        <h3 class="pb-1.5 text-sm font-semibold text-muted">{{ group.name }}</h3>
-        <ul class="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2">
-          <GeneratedTile
-            v-for="entry in group.entries"
-            :key="entry.key"
-            :name="entry.name"
-            :hint="entry.hint"
-            :generated="entry.generated"
-            :length="entry.length"
-            :format="format"
-            :removable="entry.own"
-            @use="act.put(entry.generated, entry.length)"
-            @remove="titles.drop(entry.key)"
-          />
-        </ul>
-      </section>
-      <p v-if="shown.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
-    </div>
-  </section>
+    </template>
+    <template #chips>
+      <ChipButton v-for="entry in KINDS" :key="entry" :pressed="kind === entry" @click="kind = entry">
+        {{ entry }}
+      </ChipButton>
+    </template>
+    <template #filters>
+      <HintLine id="titles"
+        >A double click on the picture types there. Titles are clips: move, trim and fade them on the
+        timeline.</HintLine
+      >
+    </template>
+    <GallerySection v-for="group in shown" :key="group.name" :name="group.name">
+      <GeneratedTile
+        v-for="entry in group.entries"
+        :key="entry.key"
+        :name="entry.name"
+        :hint="entry.hint"
+        :generated="entry.generated"
+        :length="entry.length"
+        :format="format"
+        :removable="entry.own"
+        @use="act.put(entry.generated, entry.length)"
+        @remove="titles.drop(entry.key)"
+      />
+    </GallerySection>
+    <p v-if="shown.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
+  </GalleryDrawer>
 </template>

@@ -1,6 +1,6 @@
 import Type from '@lucide/vue/dist/esm/icons/type.mjs'
-import { clipEnd } from '@dusk/timeline'
-import { usePlayhead } from '~/features/player/usePlayhead'
+import { clipEnd, clipName, reading } from '@dusk/timeline'
+import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { actionsOf, defineFeature } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
@@ -8,13 +8,14 @@ import { planGenerated, type Generated } from './generated'
 import GeneratorDetails from './GeneratorDetails.vue'
 import TitleDetails from './TitleDetails.vue'
 import TitlesDrawer from './TitlesDrawer.vue'
+import { titleFaults } from './titleFaults'
 import { useTitles } from './titlesStore'
 import { useGenerated } from './useGenerated'
 
 /** Words, shapes, stickers and backgrounds. */
 export const titles = defineFeature({
   id: 'titles',
-  drawer: { id: 'titles', label: 'Titles', icon: Type, component: TitlesDrawer, order: 40 },
+  drawer: { id: 'titles', label: 'Titles', icon: Type, component: TitlesDrawer, order: 40, gallery: true },
   clipSections: [
     {
       order: -10,
@@ -45,6 +46,21 @@ export const titles = defineFeature({
       if (tick.value < clip.start || tick.value >= clipEnd(clip)) playhead.goTo(clip.start)
       if (clip.kind === 'title') store.editing = clip.id
       return true
+    }
+  },
+  useBeforeRender() {
+    const project = useProject()
+    const player = usePlayer()
+    return async (reelId) => {
+      const { document } = project
+      const format = document?.reels[reelId]?.format
+      const words: string[] = []
+      for (const clip of Object.values(document?.clips ?? {})) {
+        if (!format || clip.kind !== 'title' || document!.tracks[clip.trackId]?.reelId !== reelId) continue
+        const name = clipName(reading(document!), clip)
+        for (const fault of await titleFaults(player, clip, format)) words.push(`${name}: ${fault.words}`)
+      }
+      return words
     }
   },
   useDrops() {

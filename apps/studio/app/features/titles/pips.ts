@@ -1,23 +1,43 @@
 import {
   clipEnd,
   clipsOn,
+  sourceTimeAt,
   TICKS_PER_SECOND,
   tracksOf,
   type Asset,
   type Clip,
   type CommandInput,
+  type MediaClip,
   type Project,
 } from '@dusk/timeline'
 
 /** File in stock with a short tone at the beginning of each second. */
 export const PIPS = 'second-pips.wav'
 
+/** The tones of a countdown: what is linked to it and comes from that file. */
+export function pipsOf(project: Project, clip: Clip): MediaClip[] {
+  if (!clip.link) return []
+  return Object.values(project.clips).filter(
+    (other): other is MediaClip =>
+      other.kind === 'media' && other.link === clip.link && project.assets[other.assetId]?.name === PIPS,
+  )
+}
+
+/** Whether tones fall beside the seconds that a countdown counts, as after a trim of its end. */
+export function pipsAreOff(project: Project, clip: Clip): boolean {
+  return pipsOf(project, clip).some((pip) => {
+    const late = (clipEnd(clip) - pip.start + sourceTimeAt(pip, pip.start)) % TICKS_PER_SECOND
+    return Math.min(late, TICKS_PER_SECOND - late) > TICKS_PER_SECOND / 1000
+  })
+}
+
 /**
- * The command that puts a tone to each second of a countdown: pieces of the stock's sound, so laid that a tone falls on
- * every whole second before the clip's end, `from` of them at most.
+ * The commands that put a tone to each second of a countdown, tied to it: pieces of the stock's sound, so laid that a
+ * tone falls on every whole second before the clip's end, `from` of them at most. Tones that it had give way.
  * @returns words when no open sound track has room
  */
-export function planPips(project: Project, clip: Clip, asset: Asset, from: number): CommandInput | string {
+export function planPips(project: Project, clip: Clip, asset: Asset, from: number): CommandInput[] | string {
+  const old = new Set(pipsOf(project, clip).map(({ id }) => id))
   const end = clipEnd(clip)
   const begin = Math.max(clip.start, end - from * TICKS_PER_SECOND)
   const reelId = project.tracks[clip.trackId]!.reelId
@@ -25,7 +45,7 @@ export function planPips(project: Project, clip: Clip, asset: Asset, from: numbe
     (track) =>
       track.kind === 'sound' &&
       !track.locked &&
-      clipsOn(project, track.id).every((other) => clipEnd(other) <= begin || other.start >= end),
+      clipsOn(project, track.id).every((other) => old.has(other.id) || clipEnd(other) <= begin || other.start >= end),
   )
   const track = free.find(({ purpose }) => purpose === 'effects') ?? free[0]
   if (!track) return 'There is no sound track with room beneath this countdown. Add one.'
@@ -48,5 +68,11 @@ export function planPips(project: Project, clip: Clip, asset: Asset, from: numbe
       link: null,
     })
   }
-  return { type: 'place', mode: 'free', pieces }
+  const away: CommandInput[] =
+    old.size > 0 ? [{ type: 'remove', clipIds: [...old], closeUp: false, linked: false }] : []
+  return [
+    ...away,
+    { type: 'place', mode: 'free', pieces },
+    { type: 'link', clipIds: [clip.id, ...pieces.map(({ clipId }) => clipId)] },
+  ]
 }

@@ -1,5 +1,6 @@
 import { onScopeDispose } from 'vue'
-import { shiftRuns, styleRange, type CommandInput, type Params, type TitleClip } from '@dusk/timeline'
+import { MAX_TITLE, shiftRuns, styleRange, type CommandInput, type Params, type TitleClip } from '@dusk/timeline'
+import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
 import { tried } from '~/features/project/tried'
 import { useTitles } from './titlesStore'
@@ -13,7 +14,16 @@ export function useTitleText(clip: () => TitleClip) {
   const project = useProject()
   const titles = useTitles()
   const player = usePlayer()
+  const notices = useNotices()
   let waiting: { command: CommandInput; timer: ReturnType<typeof setTimeout> } | null = null
+
+  /** Whether a title can hold a text; the person is told when it can't, for nothing that they wrote is to be cut. */
+  function fits(text: string): boolean {
+    if (text.length <= MAX_TITLE) return true
+    const [most, many] = [MAX_TITLE, text.length].map((count) => count.toLocaleString('en'))
+    notices.warn(`A title holds ${most} letters; with these it would be ${many}. Put the rest in a second title.`)
+    return false
+  }
 
   /** Shows a text; it is kept when typing rests or the field is left. */
   function type(text: string): void {
@@ -56,5 +66,5 @@ export function useTitleText(clip: () => TitleClip) {
   }
 
   onScopeDispose(keep)
-  return { type, keep, style }
+  return { fits, type, keep, style }
 }
