@@ -1,6 +1,7 @@
 import { FolderStorage } from '@dusk/media'
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
 import { makeArtefact } from './jobs/artefact'
+import { drawPoster } from './jobs/poster'
 import { probeAsset } from './jobs/probe'
 import { runRender } from './jobs/render'
 import type { Context } from './jobs/context'
@@ -32,6 +33,7 @@ async function main(): Promise<void> {
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
   await queue.work('render', 1, (job) => runRender(context, job))
+  await queue.work('poster', 1, (job) => drawPoster(context, job))
   const recover = () =>
     takeUpAgain(connection.db, queue).catch((error: Error) => console.error(`Recovery: ${error.message}`))
   await recover()

@@ -1,40 +1,23 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, statSync } from 'node:fs'
+import { statSync } from 'node:fs'
 import { copyFile, mkdir } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { examine, FolderStorage, hashFile, makeSound } from '@dusk/media'
-import {
-  applyCommand,
-  assetFacts,
-  clipsOn,
-  commandSchema,
-  createProject,
-  frameToTicks,
-  reelsOf,
-  tracksOf,
-  type CommandInput,
-  type Project,
-} from '@dusk/timeline'
+import { examine, hashFile } from '@dusk/media'
+import { assetFacts, clipsOn, createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { makeMadeFrames } from '../src/jobs/madeFrames'
 import { renderReel } from '../src/render/renderReel'
-import { soundPath } from '../src/render/soundFiles'
 import type { SourceBook } from '../src/render/sources'
+import { perform, testStore } from './store'
 
 const RATE = { num: 30, den: 1 }
 const SECONDS = 8
 /** Seconds of the source at which the picture flashes and a beep is heard, one frame long. */
 const FLASHES = [1, 2.5, 4, 5.5, 7]
-const dir = mkdtempSync(join(tmpdir(), 'dusk-speed-'))
-const storage = new FolderStorage(join(dir, 'store'))
-const book: SourceBook = new Map()
+const { dir, storage, book, enter, remove } = testStore('speed')
 const SOURCE = crypto.randomUUID()
 let base: Project
-afterAll(() => rmSync(dir, { recursive: true, force: true }))
-
-const perform = (project: Project, input: CommandInput): Project =>
-  applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project
+afterAll(remove)
 
 beforeAll(async () => {
   const path = join(dir, 'flashes.mp4')
@@ -46,18 +29,7 @@ beforeAll(async () => {
   const coding = ['-c:v', 'libx264', '-qp', '4', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709', '-c:a', 'flac']
   const inputs = ['-f', 'lavfi', '-i', picture, '-f', 'lavfi', '-i', sound, '-t', String(SECONDS)]
   execFileSync('ffmpeg', ['-v', 'error', ...inputs, ...coding, '-strict', '-2', path])
-  const hash = await hashFile(path)
-  await mkdir(dirname(storage.original(hash)), { recursive: true })
-  await copyFile(path, storage.original(hash))
-  const metadata = await examine(path, statSync(path).size)
-  const pcm = soundPath(storage, hash, 0)
-  await mkdir(dirname(pcm), { recursive: true })
-  metadata.sounds[0]!.samples = await makeSound(path, metadata, 0, pcm, `${pcm}.waveform`)
-  book.set(SOURCE, { hash, metadata })
-  base = perform(createProject('Speed', { width: 64, height: 36, rate: RATE }), {
-    type: 'addAsset',
-    asset: assetFacts(SOURCE, 'flashes', metadata),
-  })
+  base = await enter(createProject('Speed', { width: 64, height: 36, rate: RATE }), SOURCE, 'flashes', path)
   const tracks = tracksOf(base, reelsOf(base)[0]!.id)
   const link = crypto.randomUUID()
   const piece = { assetId: SOURCE, start: 0, length: frameToTicks(SECONDS * 30, RATE), source: 0, link }

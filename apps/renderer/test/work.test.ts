@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
+import sharp from 'sharp'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { FolderStorage, hashFile } from '@dusk/media'
@@ -24,6 +25,7 @@ import { createProject, reelsOf } from '@dusk/timeline'
 import { makeArtefact } from '../src/jobs/artefact'
 import { runClaimed } from '../src/jobs/claimed'
 import type { Context } from '../src/jobs/context'
+import { drawPoster, posterPath } from '../src/jobs/poster'
 import { probeAsset } from '../src/jobs/probe'
 import { sweep, SWEEP_LIMITS } from '../src/sweep'
 
@@ -350,5 +352,59 @@ describe('the sweeper', () => {
     await other`select pg_advisory_unlock(7410226)`
     other.release()
     expect(await sweep(connection, new ProjectLog(connection), storage, at)).not.toBeNull()
+  })
+})
+
+describe('the poster of a project', () => {
+  const posterSeq = async (id: string) =>
+    (await connection.db.select({ seq: projects.posterSeq }).from(projects).where(eq(projects.id, id)))[0]!.seq
+  const append = async (id: string, command: object) =>
+    (await new ProjectLog(connection).append(id, 'w', [{ id: randomUUID(), command: command as never }])).outcomes
+
+  it('is a frame of its reel after an edit, drawn once, and goes with what it showed', async () => {
+    const made = await project()
+    const clipId = randomUUID()
+    const trackId = Object.values(made.tracks).find(({ kind }) => kind === 'picture')!.id
+    const ground = { kind: 'generator', generator: 'plain', settings: { colour: '#ff9e5e' }, clipId, trackId }
+    const generated = [{ ...ground, start: 0, length: 705_600_000 }]
+    await append(made.id, { type: 'addGenerated', mode: 'free', generated })
+    await drawPoster(worker(), { id: made.id, attempt: 1 })
+    expect(await posterSeq(made.id)).toBe(1)
+    const path = posterPath(storage, made.id, 1)
+    const { channels } = await sharp(path).stats()
+    expect((await sharp(path).metadata()).width).toBe(640)
+    for (const [i, value] of [255, 158, 94].entries()) expect(Math.abs(channels[i]!.mean - value)).toBeLessThan(4)
+    // Asked for again there is nothing to do; for an edit that others have followed neither.
+    const drawn = statSync(path).mtimeMs
+    await drawPoster(worker(), { id: made.id, attempt: 1 })
+    await append(made.id, { type: 'renameProject', name: 'Other lanterns' })
+    await drawPoster(worker(), { id: made.id, attempt: 1 })
+    expect([statSync(path).mtimeMs, await posterSeq(made.id)]).toEqual([drawn, 1])
+    // The next one takes its place, and the sweeper what it was.
+    await drawPoster(worker(), { id: made.id, attempt: 2 })
+    const past = new Date(Date.now() - 3 * 24 * 3_600_000)
+    for (const seq of [1, 2]) utimesSync(posterPath(storage, made.id, seq), past, past)
+    await sweep(connection, new ProjectLog(connection), storage)
+    expect([1, 2].map((seq) => existsSync(posterPath(storage, made.id, seq)))).toEqual([false, true])
+    await append(made.id, { type: 'remove', clipIds: [clipId], closeUp: false })
+    await drawPoster(worker(), { id: made.id, attempt: 3 })
+    expect(await posterSeq(made.id)).toBeNull()
+  })
+
+  it('waits for sources that are not there', async () => {
+    const made = await project()
+    const asset = await upload(made.id, film)
+    await probeAsset(worker(), { id: asset.id, attempt: 0 })
+    const trackId = Object.values(made.tracks).find(({ kind }) => kind === 'picture')!.id
+    const piece = { clipId: randomUUID(), trackId, assetId: asset.id, stream: null, start: 0, source: 0, link: null }
+    await append(made.id, { type: 'place', mode: 'free', pieces: [{ ...piece, length: 705_600_000 / 2 }] })
+    const { hash } = (await assetRow(asset.id))!
+    const original = storage.original(hash!)
+    renameSync(original, `${original}.away`)
+    await drawPoster(worker(), { id: made.id, attempt: 2 })
+    expect(await posterSeq(made.id)).toBeNull()
+    renameSync(`${original}.away`, original)
+    await drawPoster(worker(), { id: made.id, attempt: 2 })
+    expect(await posterSeq(made.id)).toBe(2)
   })
 })

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process'
-import { mkdtemp, open, rm } from 'node:fs/promises'
+import { mkdtemp, open, readdir, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
@@ -69,8 +69,11 @@ async function openStill(path: string, format: StillFormat, signal?: AbortSignal
       // It stands the picture upright itself and keeps its colour profile.
       const out = join(folder, 'picture.png')
       await promisify(execFile)('prlimit', ['--as=6442450944', 'heif-convert', path, out], { signal, timeout: 120_000 })
-      const image = sharp(out, OPTIONS)
-      return { image, metadata: await image.metadata(), close }
+      // Of several, as of a burst, each gets a number.
+      const files = await readdir(folder)
+      const image = sharp(files.includes('picture.png') ? out : join(folder, 'picture-1.png'), OPTIONS)
+      const pages = files.filter((name) => /^picture(-\d+)?\.png$/.test(name)).length
+      return { image, metadata: { ...(await image.metadata()), pages }, close }
     } catch (error) {
       await close()
       signal?.throwIfAborted()
@@ -158,6 +161,23 @@ export async function stillToPng(
 export async function readPng(path: string): Promise<StillPixels> {
   const { data, info } = await sharp(path, OPTIONS).ensureAlpha().raw().toBuffer({ resolveWithObject: true })
   return { width: info.width, height: info.height, pixels: new Uint8Array(data.buffer, data.byteOffset, data.length) }
+}
+
+/** Writes pixels, straight RGBA of which the alpha is left out, as a JPEG. */
+export async function savePicture({ width, height, pixels }: StillPixels, path: string): Promise<void> {
+  await sharp(pixels, { raw: { width, height, channels: 4 } })
+    .removeAlpha()
+    .jpeg({ quality: 86 })
+    .toFile(path)
+}
+
+/** Writes a small JPEG of a picture, or of the first of several in one file. @param height in pixels */
+export async function makeSmallPicture(path: string, out: string, height: number): Promise<void> {
+  await sharp(path, { ...OPTIONS, page: 0 })
+    .resize({ height })
+    .flatten()
+    .jpeg({ quality: 84 })
+    .toFile(out)
 }
 
 /** A small picture of a still for cards and timelines: JPEG, or PNG where something shows through. */

@@ -3,7 +3,7 @@ import { readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { decodeStill, examine, makeStillTile, readPng, stillFormat, stillToPng } from '../src/index'
+import { decodeStill, examine, makeStillTile, readPng, readStillInfo, stillFormat, stillToPng } from '../src/index'
 import { withRotation } from './heic'
 import { ffmpeg, folder } from './helpers'
 
@@ -79,6 +79,23 @@ describe('pictures as cameras hold them', () => {
         await stored(orientation, format, 'camera')
         await expectUpright('camera')
       })
+
+  it('takes the first of a burst in one HEIC file, and says how many there are', async () => {
+    for (const [name, colour] of [
+      ['first.jpg', { r: 200, g: 40, b: 40 }],
+      ['second.jpg', { r: 40, g: 40, b: 200 }],
+    ] as const)
+      await sharp({ create: { width: 64, height: 48, channels: 3, background: colour } })
+        .jpeg()
+        .toFile(at(name))
+    execFileSync('heif-enc', ['-q', '90', '-o', at('burst.heic'), at('first.jpg'), at('second.jpg')], {
+      stdio: 'ignore',
+    })
+    const info = await readStillInfo(at('burst.heic'), 'heic')
+    expect(info).toMatchObject({ width: 64, height: 48, notes: ['Holds 2 pictures; the first is taken.'] })
+    const { pixels } = await decodeStill(at('burst.heic'), 'heic')
+    expect(pixels[0]!).toBeGreaterThan(pixels[2]! + 100)
+  })
 
   it('stands HEIC upright, by its own turn and not by EXIF as well', async () => {
     for (const turns of [0, 1, 2, 3]) {

@@ -45,6 +45,8 @@ export const projects = pgTable(
     /** Length of the first reel in ticks, and a source to show on the project's card. */
     length: bigint('length', { mode: 'number' }).notNull().default(0),
     posterAsset: uuid('poster_asset'),
+    /** The edit after which its poster was drawn last; `null` before there is one. */
+    posterSeq: integer('poster_seq'),
     createdAt: at('created_at').notNull().defaultNow(),
     editedAt: at('edited_at').notNull().defaultNow(),
     deletedAt: at('deleted_at'),

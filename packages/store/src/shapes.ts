@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { deliverySchema } from '@dusk/interchange'
 import { rateSchema, ticksSchema } from '@dusk/timeline'
 
 /** What a person chose for a render. Times in ticks on the reel; `null` is the whole reel. */
@@ -7,6 +8,21 @@ export const renderSettingsSchema = z.object({
   height: z.int().min(16).max(8192).multipleOf(2),
   rate: rateSchema,
   quality: z.enum(['draft', 'good', 'best']),
+  /** What kind of file; MP4 with H.264 where nothing is said. */
+  format: deliverySchema.optional(),
+  /** Bits a second of the picture that are aimed at, instead of a quality. */
+  bitrate: z.int().min(50_000).max(400_000_000).nullable().optional(),
+  /** How the reel lies in a file of another shape: whole, or filling it with its middle. */
+  fit: z.enum(['fit', 'fill']).optional(),
+  /** What is seen through the reel stays so, where the file can hold that. */
+  alpha: z.boolean().optional(),
+  /** How colours that a GIF does not have are shown. */
+  dither: z.enum(['fine', 'pattern', 'none']).optional(),
+  /** Words of the file. */
+  title: z.string().max(200).optional(),
+  description: z.string().max(5000).optional(),
+  /** Named markers of the reel become chapters. */
+  chapters: z.boolean().optional(),
   range: z.object({ from: ticksSchema, to: ticksSchema }).nullable(),
   sound: z.boolean(),
   /** Loudness in LUFS that all of it is brought to, its true peak held at −1 dB; none leaves it as it was mixed. */

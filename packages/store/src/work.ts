@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull, lt, or, sql } from 'drizzle-orm'
 import type { PgColumn } from 'drizzle-orm/pg-core'
 import type { Database } from './database'
-import { wantedKeys, type Queue, type QueueName } from './queue'
+import { wantedKeys, type Queue, type ClaimedQueue } from './queue'
 import { artefacts, assets, renders } from './schema'
 import type { WantedArtefact } from './artefacts'
 
@@ -19,13 +19,13 @@ const WORK = {
   probe: { table: assets, key: assets.id },
   artefact: { table: artefacts, key: artefacts.key },
   render: { table: renders, key: renders.id },
-} as const satisfies Record<QueueName, { table: typeof assets | typeof artefacts | typeof renders; key: PgColumn }>
+} as const satisfies Record<ClaimedQueue, { table: typeof assets | typeof artefacts | typeof renders; key: PgColumn }>
 
-type Row<Q extends QueueName> = (typeof WORK)[Q]['table']['$inferSelect']
-type Patch<Q extends QueueName> = Partial<(typeof WORK)[Q]['table']['$inferInsert']>
+type Row<Q extends ClaimedQueue> = (typeof WORK)[Q]['table']['$inferSelect']
+type Patch<Q extends ClaimedQueue> = Partial<(typeof WORK)[Q]['table']['$inferInsert']>
 
 /** Work that has come to a worker. All it writes is written only as long as the work is still its own. */
-export class Claim<Q extends QueueName> {
+export class Claim<Q extends ClaimedQueue> {
   constructor(
     readonly queue: Q,
     readonly row: Row<Q>,
@@ -53,12 +53,12 @@ export class Claim<Q extends QueueName> {
   }
 }
 
-function idOf<Q extends QueueName>(queue: Q, row: Row<Q>): string {
+function idOf<Q extends ClaimedQueue>(queue: Q, row: Row<Q>): string {
   return queue === 'artefact' ? (row as Row<'artefact'>).key : (row as Row<'probe'>).id
 }
 
 /** Takes up work, unless somebody else has it or had it already. */
-export async function claim<Q extends QueueName>(
+export async function claim<Q extends ClaimedQueue>(
   db: Database,
   queue: Q,
   id: string,
@@ -80,7 +80,7 @@ export async function claim<Q extends QueueName>(
  */
 export async function takeUpAgain(db: Database, queue: Queue): Promise<number> {
   let found = 0
-  for (const name of Object.keys(WORK) as QueueName[]) {
+  for (const name of Object.keys(WORK) as ClaimedQueue[]) {
     const { table, key } = WORK[name]
     const silent = or(isNull(table.heartbeatAt), lt(table.heartbeatAt, new Date(Date.now() - SILENCE_MS)))
     await db.transaction(async (tx) => {

@@ -1,5 +1,5 @@
 import { BadMedia } from '@dusk/media'
-import { claim, HEARTBEAT_MS, MOST_ATTEMPTS, type Claim, type Job, type QueueName } from '@dusk/store'
+import { claim, HEARTBEAT_MS, MOST_ATTEMPTS, type Claim, type Job, type ClaimedQueue } from '@dusk/store'
 import type { Context } from './context'
 
 /** Thrown, or a signal's reason, when work went to another worker, was cancelled, or its row was removed. */
@@ -11,7 +11,7 @@ export class WorkLost extends Error {
 }
 
 /** What a job does while it has the work, and how it ends when the fault is not the person's. */
-export interface ClaimedWork<Q extends QueueName> {
+export interface ClaimedWork<Q extends ClaimedQueue> {
   /** Does the work and writes its end. `signal` is aborted when the worker stops or the work is lost. */
   run(claim: Claim<Q>, signal: AbortSignal): Promise<void>
   /** Ends the work as failed, with words for the person. */
@@ -25,7 +25,7 @@ export interface ClaimedWork<Q extends QueueName> {
  * ends at once; what fails for a reason of ours (the database was away, the disk is full) is tried again by whoever
  * finds it, up to {@link MOST_ATTEMPTS} times. Nothing of the person's is deleted on the way.
  */
-export async function runClaimed<Q extends QueueName>(
+export async function runClaimed<Q extends ClaimedQueue>(
   { connection, stopping }: Pick<Context, 'connection' | 'stopping'>,
   queue: Q,
   job: Job,

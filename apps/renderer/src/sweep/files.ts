@@ -1,8 +1,9 @@
 import { readdir, rm, rmdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { sql } from 'drizzle-orm'
+import { and, isNotNull, isNull, sql } from 'drizzle-orm'
+import { deliveryOf } from '@dusk/interchange'
 import type { FolderStorage } from '@dusk/media'
-import { artefacts, assets, media, renders, type Database } from '@dusk/store'
+import { artefacts, assets, media, projects, renders, type Database } from '@dusk/store'
 
 interface FoundFile {
   path: string
@@ -46,7 +47,16 @@ export async function sweepStrays(db: Database, storage: FolderStorage, before: 
   let bytes = await removeUnless(await entries(storage.path('originals'), 2), hashes, before)
   const keys = await keysOf(db.select({ key: artefacts.key }).from(artefacts))
   bytes += await removeUnless(await entries(storage.path('artefacts'), 2), keys, before)
-  const made = await keysOf(db.select({ key: sql<string>`${renders.id}::text || '.mp4'` }).from(renders))
+  const drawn = await keysOf(
+    db
+      .select({ key: sql<string>`${projects.id}::text || '-' || ${projects.posterSeq}::text || '.jpg'` })
+      .from(projects)
+      .where(and(isNotNull(projects.posterSeq), isNull(projects.deletedAt))),
+  )
+  bytes += await removeUnless(await entries(storage.path('posters'), 1), drawn, before)
+  const made = new Set<string>()
+  for (const { id, settings } of await db.select({ id: renders.id, settings: renders.settings }).from(renders))
+    made.add(`${id}.${deliveryOf(settings.format).ending}`).add(`${id}.jpg`)
   bytes += await removeUnless(await entries(storage.path('renders'), 1), made, before)
   // What versions before this one kept its previews in.
   await rm(storage.path('derived'), { recursive: true, force: true })

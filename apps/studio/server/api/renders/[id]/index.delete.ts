@@ -1,4 +1,5 @@
 import { and, eq, notInArray } from 'drizzle-orm'
+import { deliveryOf } from '@dusk/interchange'
 import { removeFile } from '@dusk/media'
 import { announce, renders } from '@dusk/store'
 
@@ -9,9 +10,10 @@ export default defineApi(async (event) => {
   const [row] = await db
     .delete(renders)
     .where(and(eq(renders.id, id), notInArray(renders.state, ['waiting', 'working'])))
-    .returning({ projectId: renders.projectId })
+    .returning({ projectId: renders.projectId, settings: renders.settings })
   if (!row) throw new Problem(409, 'Not ended', 'There is no such render, or it is still at work. Cancel it first.')
-  await removeFile(storage.path('renders', `${id}.mp4`))
+  for (const ending of [deliveryOf(row.settings.format).ending, 'jpg'])
+    await removeFile(storage.path('renders', `${id}.${ending}`))
   await announce(sql, { kind: 'render', projectId: row.projectId, renderId: id })
   return { id }
 })
