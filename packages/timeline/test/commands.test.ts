@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { check, clipEnd, clipsOn, commandSchema, sourceTimeAt } from '../src/index'
+import { check, clipEnd, clipsOn, commandSchema, sourceTimeAt, TICKS_PER_SECOND } from '../src/index'
 import { CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
 
 describe('place', () => {
@@ -297,6 +297,82 @@ describe('settings', () => {
     const clips = clipsOn(next, d.picture1.id)
     expect(clipEnd(clips[0]!)).toBe(clips[1]!.start)
     expect(clipEnd(clips[1]!)).toBe(clips[2]!.start)
+  })
+
+  it('takes the sound of a pair along to the grid of a new rate, and leaves one frame one frame', () => {
+    const d = desk()
+    let { project } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 46, 30)
+    project = placePair(project, d.picture1.id, d.voice.id, 11, 46, 1, 30).project
+    project = placePair(project, d.picture1.id, d.voice.id, 21, 47, 57, 30).project
+    const into = (from: typeof project, num: number) =>
+      run(from, {
+        type: 'setReel',
+        reelId: d.reelId,
+        set: { format: { ...from.reels[d.reelId]!.format, rate: { num, den: 1 } } },
+      })
+    for (const rates of [
+      [24, 30],
+      [24, 50, 30],
+      [60, 25, 30],
+    ]) {
+      let next = project
+      for (const rate of rates) {
+        next = into(next, rate)
+        expect(check(next)).toEqual([])
+        const [pictures, sounds] = [d.picture1, d.voice].map(({ id }) => clipsOn(next, id))
+        for (const [i, picture] of pictures!.entries()) {
+          expect([picture.start, clipEnd(picture)]).toEqual([sounds![i]!.start, clipEnd(sounds![i]!)])
+          expect(sourceTimeAt(picture, picture.start)).toBe(sourceTimeAt(sounds![i]!, sounds![i]!.start))
+        }
+        expect([pictures![0], pictures![1]].map((clip) => clipEnd(clip!))).toEqual([
+          pictures![1]!.start,
+          pictures![2]!.start,
+        ])
+      }
+      expect(clipsOn(next, d.picture1.id)[1]!.length).toBe(TICKS_PER_SECOND / 30)
+    }
+  })
+
+  it('makes a second reel that shares nothing with the first', () => {
+    const d = desk()
+    const pair = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
+    let { project } = placePair(pair.project, d.picture1.id, d.voice.id, 11, 31, 40)
+    project = run(project, {
+      type: 'addTransitions',
+      transitions: [
+        {
+          ...{ id: uuid(60), leftId: pair.p, rightId: null, kind: 'dissolve', settings: {} },
+          ...{ before: f(6), after: 0, missing: 'hold' },
+        },
+      ],
+    } as never)
+    const effect = { domain: 'picture' as const, kind: 'blur', settings: {}, strength: 50 }
+    project = run(project, { type: 'addEffects', owner: 'clip', ownerIds: [pair.p], effects: [effect] })
+    project = run(project, {
+      type: 'addMarkers',
+      markers: [
+        { note: '', id: uuid(61), reelId: d.reelId, clipId: null, at: f(3), length: 0, name: 'Quay', colour: 'moss' },
+      ],
+    } as never)
+    const next = run(project, { type: 'duplicateReel', reelId: d.reelId, newReelId: uuid(70), name: 'Short one' })
+    expect(check(next)).toEqual([])
+    const twice = (map: Record<string, unknown>, was: Record<string, unknown>) =>
+      expect(Object.keys(map)).toHaveLength(2 * Object.keys(was).length)
+    for (const kind of ['tracks', 'clips', 'transitions', 'markers', 'effects'] as const)
+      twice(next[kind], project[kind])
+    const copies = Object.values(next.clips).filter((clip) => next.tracks[clip.trackId]!.reelId === uuid(70))
+    expect(copies.map(({ start, length }) => [start, length]).sort()).toEqual(
+      Object.values(project.clips)
+        .map(({ start, length }) => [start, length])
+        .sort(),
+    )
+    const links = new Set(copies.map(({ link }) => link))
+    expect(links.size).toBe(2)
+    expect(Object.values(project.clips).some(({ link }) => links.has(link))).toBe(false)
+    // What is done to one is not done to the other.
+    const without = run(next, { type: 'removeReel', reelId: d.reelId })
+    expect(check(without)).toEqual([])
+    expect(Object.keys(without.effects)).toHaveLength(1)
   })
 
   it('sets level and opacity within their range', () => {

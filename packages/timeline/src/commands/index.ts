@@ -26,7 +26,7 @@ import { setEach, setParams, setReelParams, setTrackParams } from './params'
 import { paste } from './paste'
 import { addSubclip, setSubclip, removeSubclip } from './subclips'
 import { place } from './place'
-import { addReel, removeReel } from './reels'
+import { addReel, duplicateReel, removeReel } from './reels'
 import { recut } from './recut'
 import { reorder } from './reorder'
 import { remove } from './remove'
@@ -57,6 +57,7 @@ export const COMMANDS = {
   setSubclip,
   removeSubclip,
   addReel,
+  duplicateReel,
   removeReel,
   nest,
   unnest,

@@ -105,6 +105,12 @@ function giveWay(edit: Edit, inserted: Clip, own: ReadonlySet<string>): void {
   edit.patchClip(next.id, sliceClip(next, Math.max(min, next.start - overhang), clipEnd(next)))
 }
 
+/** A clip that ends where the next on its track begins, if it would reach further. */
+function cutByNext(edit: Edit, clip: Clip, own: ReadonlySet<string>): Clip {
+  const next = edit.clipsOn(clip.trackId).find((other) => !own.has(other.id) && other.start > clip.start)
+  return next && next.start < clipEnd(clip) ? { ...clip, ...sliceClip(clip, clip.start, next.start) } : clip
+}
+
 /** Makes room by moving clips that begin within new ones, and all later ones with them, by what overlaps. */
 function pushAway(edit: Edit, clips: readonly Clip[], own: ReadonlySet<string>): void {
   let by = 0
@@ -128,10 +134,15 @@ export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): v
     const hair = track.kind === 'picture' ? grainOf(edit, track) / 2 : 0
     const picture = clips.find((clip) => clip.trackId === track.id && clip.start - earliest.start < hair)
     const first = picture ?? earliest
-    const end = Math.max(...clips.map((clip) => clip.start + clip.length))
+    const last = Math.max(...clips.map(clipEnd))
+    const pictures = clips.filter((clip) => edit.need('tracks', clip.trackId).kind === 'picture')
+    const shown = Math.max(0, ...pictures.map(clipEnd))
+    // Nor does a sound that ends a hair after its picture open a frame of nothing behind that.
+    const end = shown > first.start && last - shown < hair ? shown : last
     const lead = edit.need('tracks', first.trackId)
     openGap(edit, lead, first.start, end - first.start, 'unlocked')
     for (const clip of clips) giveWay(edit, clip, own)
+    if (end < last) return clips.forEach((clip) => edit.put('clips', cutByNext(edit, clip, own)))
   } else if (mode === 'push') pushAway(edit, clips, own)
   else if (mode === 'over') {
     for (const clip of clips)

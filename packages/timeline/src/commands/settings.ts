@@ -3,16 +3,17 @@ import { clipBaseSchema, type Clip } from '../document/clip'
 import { sourceOf } from '../document/source'
 import { formatSchema, reelSchema, type Reel } from '../document/reel'
 import { gainSchema, idSchema, nameSchema } from '../document/values'
-import { sameRate, snapToFrame } from '../time/ticks'
-import { clipEnd } from '../document/query'
+import { sameRate } from '../time/ticks'
 import { openTrack } from '../edit/lanes'
 import type { Edit } from '../edit/edit'
 import { refuse } from '../edit/refuse'
+
 import type { Animated, Point } from '../params/animated'
 import type { Params } from '../params/spec'
 import { reframed } from '../params/reframe'
 import { rescaleClip, scalePlace } from '../params/rescale'
 import { count, defineCommand } from './define'
+import { regrid } from './regrid'
 
 /** Changes level, fitting, name or label of clips, alike for all of them. */
 export const setClips = defineCommand({
@@ -77,10 +78,10 @@ export const setReel = defineCommand({
     const rescale = width !== old.width || height !== old.height
     const resnap = !sameRate(rate, old.rate)
     if (!rescale && !resnap) return
+    if (resnap) regrid(edit, reelId, old.rate, rate)
+    if (!rescale) return
     for (const track of [...edit.all('tracks')]) {
       if (track.reelId !== reelId || track.kind !== 'picture') continue
-      if (resnap) snapLane(edit, track.id, rate)
-      if (!rescale) continue
       for (const clip of edit.clipsOn(track.id)) edit.patchClip(clip.id, inShape(edit, clip, reel, set.format))
       const { position } = track.params as { position?: Animated<Point> }
       if (position !== undefined)
@@ -104,18 +105,6 @@ function inShape(edit: Edit, clip: Clip, { format: old, fit }: Reel, format: Ree
     ...{ before: picture ?? old, after: picture ?? format, from: old, to: format },
   })
   return anew ? { ...scaled, params: { ...scaled.params, ...anew } as Clip['params'] } : scaled
-}
-
-/** Every edge to the nearest frame of the new rate: neighbours that touched share an edge and so still touch. */
-function snapLane(edit: Edit, trackId: string, rate: { num: number; den: number }): void {
-  let floor = 0
-  for (const clip of edit.clipsOn(trackId)) {
-    const start = Math.max(snapToFrame(clip.start, rate), floor)
-    const oneFrame = snapToFrame(start + (705_600_000 / rate.num) * rate.den, rate)
-    const end = Math.max(snapToFrame(clipEnd(clip), rate), oneFrame)
-    edit.patchClip(clip.id, { start, length: end - start, head: clip.head + start - clip.start })
-    floor = end
-  }
 }
 
 /** Sets the gain of several clips, each its own, in one step. */
