@@ -1,41 +1,36 @@
 <script setup lang="ts" generic="T extends string | number">
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
-import ChevronDown from '@lucide/vue/dist/esm/icons/chevron-down.mjs'
+import { ListboxLabel } from '@headlessui/vue'
+import { SEARCHED_FROM, type Choice } from './choice'
 
-/** One of several named values. */
-defineProps<{ label: string; value: T; options: readonly { value: T; label: string }[]; disabled?: boolean }>()
-const emit = defineEmits<{ change: [value: T] }>()
+/** One of several named values, beside its label. */
+defineProps<{ label: string; value: T; options: readonly Choice<T>[]; disabled?: boolean }>()
+const emit = defineEmits<{ change: [value: T]; open: [] }>()
+const ROW = 'grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2'
 </script>
 
 <template>
-  <div class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
+  <div v-if="options.length >= SEARCHED_FROM" :class="ROW">
     <span class="truncate text-muted">{{ label }}</span>
-    <Listbox
-      :model-value="value"
+    <SearchChoice
+      :label="label"
+      :value="value"
+      :options="options"
       :disabled="disabled"
-      class="relative"
-      as="div"
-      @update:model-value="emit('change', $event as T)"
-    >
-      <ListboxButton class="field flex items-center justify-between gap-2 text-left" :aria-label="label">
-        <span class="truncate">{{ options.find((option) => option.value === value)?.label ?? 'Mixed' }}</span>
-        <ChevronDown :size="14" class="shrink-0 text-muted" />
-      </ListboxButton>
-      <ListboxOptions
-        class="absolute z-40 mt-1 max-h-56 w-full overflow-auto rounded-md border border-line bg-raised py-1"
-      >
-        <ListboxOption
-          v-for="option in options"
-          :key="option.value"
-          v-slot="{ active, selected }"
-          :value="option.value"
-          as="template"
-        >
-          <li class="cursor-pointer px-2 py-1" :class="[active && 'bg-line', selected && 'text-ember']">
-            {{ option.label }}
-          </li>
-        </ListboxOption>
-      </ListboxOptions>
-    </Listbox>
+      @change="emit('change', $event)"
+      @open="emit('open')"
+    />
   </div>
+  <ChoiceList
+    v-else
+    :class="ROW"
+    list="right-0 left-[92px] mt-1 max-h-56"
+    :value="value"
+    :options="options"
+    :disabled="disabled"
+    @change="emit('change', $event)"
+  >
+    <template #label>
+      <ListboxLabel class="truncate text-muted">{{ label }}</ListboxLabel>
+    </template>
+  </ChoiceList>
 </template>

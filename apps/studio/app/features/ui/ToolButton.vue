@@ -15,6 +15,6 @@ withDefaults(defineProps<{ label: string; title: string; pressed?: boolean; disa
     :title="title"
     :disabled="disabled"
   >
-    <slot /> <span v-if="wide" class="hidden @2xl:inline">{{ label }}</span>
+    <slot /> <span v-if="wide" class="hidden @4xl:inline">{{ label }}</span>
   </button>
 </template>

@@ -1,4 +1,4 @@
-import type { Fit, Format } from '@dusk/timeline'
+import type { Fit } from '@dusk/timeline'
 
 /** Shapes a reel can be made in. */
 export const SHAPES = [
@@ -22,49 +22,6 @@ export function sizeFor(
 ): { width: number; height: number } {
   const scale = shortSide / Math.min(shape.width, shape.height)
   return { width: even(shape.width * scale), height: even(shape.height * scale) }
-}
-
-/** Sizes that a reel can be rendered in, its own first. */
-export function renderSizes(format: Format): { width: number; height: number; label: string }[] {
-  const own = { width: format.width, height: format.height }
-  const others = SHORT_SIDES.map((side) => sizeFor(format, side)).filter(
-    (size) => size.width !== own.width && size.width <= 8192 && size.height <= 8192,
-  )
-  return [
-    { ...own, label: `${own.width} × ${own.height}, as the reel` },
-    ...others.map((size) => ({ ...size, label: `${size.width} × ${size.height}` })),
-  ]
-}
-
-/** Bits that each pixel takes at a quality where much moves; drawn and quiet pictures take down to a quarter. */
-const BITS = { draft: 0.07, good: 0.1, best: 0.18 }
-const SOUND_BITS = { draft: 128_000, good: 192_000, best: 320_000 }
-
-/** What a file is to hold. */
-export interface FileShape {
-  width: number
-  height: number
-  framesPerSecond: number
-  seconds: number
-  quality: keyof typeof BITS
-  sound: boolean
-}
-
-const soundBytes = ({ quality, seconds, sound }: FileShape) => (sound ? (SOUND_BITS[quality] * seconds) / 8 : 0)
-const pictureBytes = ({ width, height, framesPerSecond, seconds, quality }: FileShape) =>
-  (width * height * framesPerSecond * BITS[quality] * seconds) / 8
-
-/**
- * Size of a finished file in bytes, from and to. Going by a file that was made of the same reel it is one number; with
- * nothing to go by it is a wide range.
- */
-export function estimateBytes(wanted: FileShape, made: (FileShape & { bytes: number }) | null): [number, number] {
-  if (!made) return [pictureBytes(wanted) / 4 + soundBytes(wanted), pictureBytes(wanted) + soundBytes(wanted)]
-  const took = Math.max(0, made.bytes - soundBytes(made)) / pictureBytes(made)
-  // Fewer pixels hold more detail each: bits grow with about the three-quarter power of their number.
-  const denser = ((made.width * made.height) / (wanted.width * wanted.height)) ** 0.25
-  const bytes = pictureBytes(wanted) * took * denser + soundBytes(wanted)
-  return [bytes, bytes]
 }
 
 /** "3.4 MB". */
