@@ -24,6 +24,13 @@ export const ownTitleSchema = z.object({
 
 export type OwnTitle = z.infer<typeof ownTitleSchema>
 
+/** A font file of the person's own; its id is the hash of the file. */
+export const keptFontSchema = z.object({
+  id: z.string().regex(/^[0-9a-f]{64}$/, 'expected the hash of a file'),
+  name: z.string().trim().min(1).max(60),
+})
+export type KeptFont = z.infer<typeof keptFontSchema>
+
 /** Settings of a sound effect that a person keeps under a name. */
 export const ownSoundPresetSchema = z.object({
   id: z.uuid(),

@@ -18,7 +18,7 @@ import {
   type Point,
   type Project,
 } from '@dusk/timeline'
-import { planPips } from '~/features/titles/pips'
+import { pipsAreOff, pipsOf, planPips } from '~/features/titles/pips'
 import { isCell, panned, planIntoCell, planSplit } from '~/features/viewer/cells'
 import { boundsOf, outlineOf } from '~/features/timeline/outlines'
 
@@ -179,7 +179,7 @@ describe('the tone of a countdown', () => {
     } as CommandInput)
     const plan = planPips(made, made.clips[ID(0x700)]!, pips, from)
     if (typeof plan === 'string') throw new Error(plan)
-    const next = run(made, plan)
+    const next = plan.reduce(run, made)
     expect(check(next)).toEqual([])
     const end = 3 + seconds
     const pieces = Object.values(next.clips)
@@ -205,6 +205,40 @@ describe('the tone of a countdown', () => {
     expect(counted(4.6, 10)).toEqual([4, 3, 2, 1])
     expect(counted(9, 3)).toEqual([3, 2, 1])
     expect(counted(64.5, 99)).toEqual(Array.from({ length: 64 }, (_, i) => 64 - i))
+  })
+
+  it('goes with its countdown, is there once, and is laid anew after a trim of the end', () => {
+    const { project, reelId } = desk()
+    const front = tracksOf(project, reelId)
+      .filter((track) => track.kind === 'picture')
+      .at(-1)!
+    let made = run(project, {
+      type: 'addGenerated',
+      mode: 'free',
+      generated: [
+        {
+          ...{ kind: 'generator', generator: 'countdown', settings: {}, clipId: ID(0x700), trackId: front.id },
+          ...{ start: secondsToTicks(3), length: secondsToTicks(5) },
+        },
+      ],
+    } as CommandInput)
+    const lay = () => {
+      const plan = planPips(made, made.clips[ID(0x700)]!, pips, 10)
+      if (typeof plan === 'string') throw new Error(plan)
+      made = plan.reduce(run, made)
+    }
+    const tones = () => pipsOf(made, made.clips[ID(0x700)]!)
+    lay()
+    expect(tones()).toHaveLength(1)
+    made = run(made, { type: 'move', clipIds: [ID(0x700)], by: secondsToTicks(1), mode: 'free', linked: true })
+    expect(tones()[0]!.start).toBe(secondsToTicks(4))
+    expect(pipsAreOff(made, made.clips[ID(0x700)]!)).toBe(false)
+    made = run(made, { type: 'trim', clipId: ID(0x700), edge: 'end', to: secondsToTicks(8.4), linked: true })
+    expect(clipEnd(tones()[0]!)).toBe(secondsToTicks(8.4))
+    expect(pipsAreOff(made, made.clips[ID(0x700)]!)).toBe(true)
+    lay()
+    expect(tones()).toHaveLength(1)
+    expect(pipsAreOff(made, made.clips[ID(0x700)]!)).toBe(false)
   })
 
   it('says so when every sound track is taken or locked', () => {

@@ -1,5 +1,7 @@
 import { describe, expect, it, vi } from 'vitest'
 import { isAnimated, type GeneratorClip, type MediaClip, type TitleClip } from '@dusk/timeline'
+import MissingSources from '~/features/library/MissingSources.vue'
+import { missingIn, missingWords } from '~/features/library/missingSources'
 import DetailsPanel from '~/features/desk/DetailsPanel.vue'
 import { useGenerated } from '~/features/titles/useGenerated'
 import { plainTitle } from '~/features/titles/generated'
@@ -232,10 +234,16 @@ describe('details of a title', () => {
 
   it('offers only what the font can do', async () => {
     const { panel, title } = await titleDesk()
-    const fonts = panel.findAll('select[aria-label="Font"] option').map((option) => option.attributes('value')!)
+    await called(panel, 'All of Font').trigger('click')
+    const fonts = panel.findAll('[role="option"]').map((option) => option.text())
     expect(new Set(fonts).size).toBeGreaterThanOrEqual(24)
-    const select = called(panel, 'Font')
-    await select.setValue('Martian Mono')
+    // Each is written in itself.
+    expect(panel.find('[role="option"] [style]').attributes('style')).toContain('font-family')
+    await called(panel, 'Font').setValue('martian')
+    const found = panel.findAll('[role="option"]')
+    expect(found.map((option) => option.text())).toEqual(['Martian Mono'])
+    await found[0]!.trigger('mousedown')
+    await found[0]!.trigger('click')
     expect(title().style.font).toBe('Martian Mono')
     expect(panel.text()).not.toContain('Italic')
   })
@@ -407,6 +415,23 @@ describe('details of a track, sources and the reel', () => {
     expect(panel.text()).toContain('missing from the data folder')
     expect(panel.text()).toContain('Turned upright')
     expect(panel.text()).toContain('Give it the file again')
+  })
+
+  it('says over the picture which files of a reel are missing, and before a render', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 60)
+    const banner = studio.show(MissingSources)
+    expect(banner.text()).toBe('')
+    studio.project.sources = { [HARBOUR.id]: { ...studio.project.sources[HARBOUR.id]!, missing: true } } as never
+    await banner.vm.$nextTick()
+    expect(banner.text()).toContain(`The file of ${HARBOUR.name} is missing`)
+    await button(banner, 'Give it again').trigger('click')
+    expect([...studio.desk.assets]).toEqual([HARBOUR.id])
+    const { document, reelId, sources } = studio.project
+    expect(missingIn(document!, reelId, sources)).toEqual([HARBOUR.name])
+    expect(missingWords(['a', 'b', 'c', 'd', 'e'])).toBe('The files of a, b, c and 2 more are missing')
+    // What no clip plays is nobody's loss.
+    expect(missingIn(document!, reelId, { [CARD.id]: { missing: true, state: 'ready' } })).toEqual([])
   })
 
   it('changes the reel’s shape, rate and background, and adds and removes reels', async () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest'
-import { flushPromises, mount } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import NewProjectDialog from '~/features/projects/NewProjectDialog.vue'
 import ProjectCard from '~/features/projects/ProjectCard.vue'
 import RenderCard from '~/features/render/RenderCard.vue'
@@ -70,6 +70,49 @@ describe('a new project', () => {
 })
 
 describe('rendering', () => {
+  const sound = (wrapper: VueWrapper) =>
+    wrapper
+      .findAll('label')
+      .find((label) => label.text().startsWith('Sound'))!
+      .find('input')
+
+  it('is made for a purpose, which is kept, handed on and taken in, and remembered by the project', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    await flushPromises()
+    await choose(wrapper, 'For', 'Tall clip')
+    expect(wrapper.text()).toContain('1080 × 1920')
+    await choose(wrapper, 'File', 'WebM, VP9')
+    await button(wrapper, 'Changed: keep it as your own').trigger('click')
+    await called(wrapper, 'Name of the purpose').setValue('For the quay’s page')
+    await button(wrapper, 'Keep').trigger('click')
+    await flushPromises()
+    expect(studio.server.settings.get('purposes')).toMatchObject([
+      { name: 'For the quay’s page', settings: { format: 'webm-vp9', shape: '9:16', fit: 'fill' } },
+    ])
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+    expect((sent.body as { settings: object }).settings).toMatchObject({
+      ...{ width: 1080, height: 1920, format: 'webm-vp9', fit: 'fill', loudness: -14, sound: true },
+    })
+    const again = studio.show(RenderDialog, { open: false }, inPlace)
+    await again.setProps({ open: true })
+    await flushPromises()
+    expect(again.text()).toContain('WebM, VP9')
+    expect(again.text()).toContain('For the quay’s page')
+    // What is no purpose is refused in words.
+    const file = again.find('input[type=file]')
+    const bad = new File(['{"duskPurpose": 1, "name": "x", "settings": {"format": "vhs"}}'], 'old.json')
+    Object.defineProperty(file.element, 'files', { value: [bad] })
+    await file.trigger('change')
+    await vi.waitFor(() => expect(studio.said()).toContain('old.json is no purpose of a render: settings.format'))
+    localStorage.removeItem('dusk.render')
+  })
+
   it('can’t begin with nothing on the timeline', async () => {
     const studio = await openDesk()
     const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
@@ -89,7 +132,7 @@ describe('rendering', () => {
     const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
     await wrapper.setProps({ open: true })
     await flushPromises()
-    await wrapper.find('input[type=checkbox]').setValue(false)
+    await sound(wrapper).setValue(false)
     expect(wrapper.text()).toContain('about 4.0 MB, going by the last one')
     await choose(wrapper, 'What', 'What is marked, 0:00:05:00 to 0:00:10:00')
     expect(wrapper.text()).toContain('about 2.0 MB')
@@ -113,7 +156,7 @@ describe('rendering', () => {
       .find((entry) => entry.text().startsWith('Draft'))!
       .trigger('click')
     expect(about()).not.toBe(good)
-    await wrapper.find('input[type=checkbox]').setValue(false)
+    await sound(wrapper).setValue(false)
     await choose(wrapper, 'Frames/s', '25')
     await wrapper.find('form').trigger('submit')
     await flushPromises()
@@ -316,10 +359,8 @@ describe('the head of a track', () => {
     for (let i = 0; i < 2; i++) {
       const head = studio.show(TrackHead, { track: studio.track('Picture 1'), front: false })
       await called(head, 'More for Picture 1').trigger('click')
-      await head
-        .findAll('button')
-        .find((entry) => entry.text() === 'Put it higher')!
-        .trigger('click')
+      const items = [...document.querySelectorAll<HTMLElement>('[role="menuitem"]')]
+      items.find((entry) => entry.textContent?.trim() === 'Put it higher')!.click()
       expect(order()).toEqual(['Picture 1', 'Picture 2'])
     }
   })

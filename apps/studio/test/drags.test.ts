@@ -9,7 +9,7 @@ import { rowsOf } from '~/features/timeline/layout'
 import { boundsOf, outlineOf, type Outline } from '~/features/timeline/outlines'
 import { openDesk } from './tools/desk'
 import { dragOn, escape, placed, pointer, type Keys } from './tools/pointer'
-import { SECOND } from './tools/server'
+import { HARBOUR, SECOND } from './tools/server'
 
 const frame = SECOND / 30
 
@@ -300,6 +300,30 @@ describe('drags on the timeline', () => {
     expect(frames('Picture 1')).toEqual([
       [0, 15],
       [15, 20],
+    ])
+  })
+
+  it('say what is in the way before they are let go, and change nothing then', async () => {
+    const { pair, frames, body, trimEdge, clip, session, project, track } = await timeline()
+    const [picture] = pair(0, 20)
+    pair(20, 20)
+    // A sound that belongs to nobody reaches across the cut, and another touches it.
+    const loose = { assetId: HARBOUR.id, stream: 0, trackId: track('Voice').id, source: 0, link: null }
+    const pieces = [
+      { ...loose, clipId: crypto.randomUUID(), start: 10 * frame, length: 15 * frame },
+      { ...loose, clipId: crypto.randomUUID(), start: 25 * frame, length: 10 * frame },
+    ]
+    project.perform({ type: 'place', mode: 'free', pieces })
+    const places: [number, number][] = [
+      [200, 10],
+      [150, 10],
+    ]
+    drag(body, (down) => trimEdge(down, clip(picture), 'end', 'ripple'), places, { ctrlKey: true }, false)
+    expect(session.label.value).toMatchObject({ bad: true, words: expect.stringContaining('reaches across') })
+    body.dispatchEvent(pointer('pointerup', [150, 10]))
+    expect(frames('Picture 1')).toEqual([
+      [0, 20],
+      [20, 20],
     ])
   })
 

@@ -8,7 +8,7 @@ import TitlesDrawer from '~/features/titles/TitlesDrawer.vue'
 import TransitionsDrawer from '~/features/transitions/TransitionsDrawer.vue'
 import { useTitles } from '~/features/titles/titlesStore'
 import { useTransitions } from '~/features/transitions/transitionsStore'
-import { button, called, typeNumber, typeText } from './tools/fields'
+import { button, called, choose, typeNumber, typeText } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { SECOND } from './tools/server'
 
@@ -35,7 +35,7 @@ describe('the gallery of transitions', () => {
     await find.setValue('no such thing')
     expect(drawer.text()).toContain('Nothing is called that.')
     await find.setValue('')
-    await called(drawer, 'Family').setValue('dips')
+    await choose(drawer, 'Family', 'Dips')
     expect(drawer.findAll('li')).toHaveLength(TRANSITIONS.filter((kind) => kind.family === 'dips').length)
   })
 
@@ -76,8 +76,8 @@ describe('the gallery of transitions', () => {
     const star = tile('Dissolve').findAll('button').at(-1)!
     await star.trigger('click')
     await vi.waitFor(() => expect(drawer.find('h3').text()).toBe('Favourites'))
-    expect(drawer.find('section section li').text()).toContain('Dissolve')
-    await called(drawer, 'Transition put in by the key').setValue('wipe')
+    expect(drawer.find('ul li').text()).toContain('Dissolve')
+    await choose(drawer, 'The key puts in', 'Wipe')
     await vi.waitFor(() =>
       expect(server.settings.get('transitions')).toMatchObject({ favourites: ['dissolve'], standard: 'wipe' }),
     )

@@ -5,7 +5,9 @@ import KeyButtons from '~/features/params/KeyButtons.vue'
 import ParamGroups from '~/features/params/ParamGroups.vue'
 import NumberField from '~/features/ui/NumberField.vue'
 import { evaluate } from '~/features/ui/expression'
-import { estimateBytes, formatBytes, formatWait, renderSizes, sizeFor } from '~/features/ui/sizes'
+import { AS_REEL, fileSize, isOtherShape, PURPOSES, renderSettings, purposeSettingsSchema } from '@dusk/interchange'
+import { estimateBytes } from '~/features/render/renderChoice'
+import { formatBytes, formatWait, sizeFor } from '~/features/ui/sizes'
 import { createRingMemory, openRing, readRing, RING_FRAMES, ringSpace, writeRing } from '~/features/player/ring'
 
 describe('what is typed into a number field', () => {
@@ -67,25 +69,41 @@ describe('sizes', () => {
   it('are even and keep the shape', () => {
     expect(sizeFor({ width: 9, height: 16 }, 1080)).toEqual({ width: 1080, height: 1920 })
     expect(sizeFor({ width: 21, height: 9 }, 720)).toEqual({ width: 1680, height: 720 })
-    const sizes = renderSizes({ width: 1000, height: 1250, rate: { num: 30, den: 1 } })
-    expect(sizes[0]!.label).toContain('as the reel')
-    for (const size of sizes) expect((size.width % 2) + (size.height % 2)).toBe(0)
+    const reel = { width: 1000, height: 1250, rate: { num: 30, den: 1 } }
+    expect(fileSize(AS_REEL, reel)).toEqual({ width: 1000, height: 1250 })
+    for (const { settings } of PURPOSES) {
+      expect(purposeSettingsSchema.parse(settings)).toEqual(settings)
+      const size = fileSize(settings, reel)
+      expect((size.width % 2) + (size.height % 2)).toBe(0)
+      expect(isOtherShape(size, reel)).toBe(settings.shape !== 'reel')
+    }
+    const tall = PURPOSES.find(({ id }) => id === 'tallClip')!.settings
+    expect(renderSettings(tall, reel, null)).toMatchObject({ width: 1080, height: 1920, fit: 'fill', loudness: -14 })
+    // What a file can't hold is not asked for.
+    const loop = renderSettings({ ...AS_REEL, format: 'gif', megabits: 4, alpha: true }, reel, null)
+    expect(loop).toMatchObject({ sound: false, dither: 'fine' })
+    expect(Object.keys(loop)).not.toEqual(expect.arrayContaining(['bitrate', 'alpha', 'chapters']))
   })
 
   it('are shown in words', () => {
     expect([0, 999, 1500, 12_345_678, 5e9].map(formatBytes)).toEqual(['0 B', '999 B', '1.5 KB', '12.3 MB', '5.0 GB'])
     expect([0.4, 20, 300, 9000].map(formatWait)).toEqual(['a moment', 'about 20 s', 'about 5 min', 'about 2.5 h'])
-    const shape = { framesPerSecond: 30, seconds: 10, quality: 'good' as const, sound: true }
+    const rate = { num: 30, den: 1 }
+    const shape = { rate, seconds: 10, quality: 'good' as const, sound: true }
     const [large, small] = [
       { ...shape, width: 1920, height: 1080 },
       { ...shape, width: 1280, height: 720 },
     ]
-    expect(estimateBytes(large, null)[1]).toBeGreaterThan(estimateBytes(small, null)[1])
+    expect(estimateBytes(large, null)![1]).toBeGreaterThan(estimateBytes(small, null)![1])
     // Going by a file of the same reel, its own size comes out again, and twice as long is nearly twice as large.
     const made = { ...large, bytes: 2_700_000 }
-    expect(estimateBytes(large, made)[0]).toBeCloseTo(2_700_000, 0)
-    expect(estimateBytes({ ...large, seconds: 20 }, made)[0]).toBeCloseTo(5_400_000, 0)
-    expect(estimateBytes(small, made)[0]).toBeLessThan(estimateBytes(large, made)[0])
+    expect(estimateBytes(large, made)![0]).toBeCloseTo(2_700_000, 0)
+    expect(estimateBytes({ ...large, seconds: 20 }, made)![0]).toBeCloseTo(5_400_000, 0)
+    expect(estimateBytes(small, made)![0]).toBeLessThan(estimateBytes(large, made)![0])
+    expect(estimateBytes({ ...large, bitrate: 8_000_000 }, null)).toEqual([10_240_000, 10_240_000])
+    // A file of another kind says nothing, and of pictures alone nothing can be said.
+    expect(estimateBytes({ ...large, format: 'webm-av1' }, made)![0]).toBeLessThan(2_700_000)
+    expect(estimateBytes({ ...large, format: 'png-frames' }, null)).toBeNull()
   })
 })
 

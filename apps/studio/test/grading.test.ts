@@ -55,7 +55,7 @@ describe('the gallery of effects', () => {
     await flushPromises()
     await drawer.find('input[type="search"]').setValue('posterise')
     await drawer.find('input[type="search"]').setValue('few colours')
-    await drawer.find('[aria-label="Make Few colours a favourite"]').trigger('click')
+    await drawer.find('[aria-label="Keep Few colours as a favourite"]').trigger('click')
     await drawer.find('li button').trigger('click')
     await flushPromises()
     const store = useEffects()

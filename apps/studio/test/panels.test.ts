@@ -14,7 +14,7 @@ import { useGenerated } from '~/features/titles/useGenerated'
 import { rowsOf } from '~/features/timeline/layout'
 import { plainTitle, planGenerated } from '~/features/titles/generated'
 import { useTitles } from '~/features/titles/titlesStore'
-import { called } from './tools/fields'
+import { called, choose } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { dragOn, escape, placed, pointer } from './tools/pointer'
 import { CARD, SECOND } from './tools/server'
@@ -214,7 +214,7 @@ describe('the storyboard', () => {
       expect.stringContaining('2.00 s'),
     ])
     expect(board.text()).toContain('0.50 s of nothing before it')
-    await called(board, 'Track whose shots are shown').setValue(studio.track('Picture 2').id)
+    await choose(board, 'Track whose shots are shown', 'Picture 2')
     expect(board.findAll('[data-card]')).toHaveLength(1)
   })
 
@@ -224,10 +224,11 @@ describe('the storyboard', () => {
     studio.pair(60, 60, 180)
     studio.pair(150, 30, 240)
     const board = studio.show(StoryboardPanel, {}, stubs)
-    const places = () => board.findAll('button').map((entry) => entry.attributes('aria-label'))
+    const cuts = () => board.findAll('button[aria-label]')
+    const places = () => cuts().map((entry) => entry.attributes('aria-label'))
     // Before the third there is nothing: no cut, no transition.
     expect(places()).toEqual(['Put a transition here: Dissolve'])
-    await board.find('button').trigger('click')
+    await cuts()[0]!.trigger('click')
     const [made] = Object.values(studio.project.document!.transitions)
     expect([made!.kind, made!.leftId, made!.rightId]).toEqual([
       'dissolve',
@@ -236,7 +237,7 @@ describe('the storyboard', () => {
     ])
     expect(places()).toEqual(['Dissolve, 1.00 s'])
     studio.desk.selectTransitions([])
-    await board.find('button').trigger('click')
+    await cuts()[0]!.trigger('click')
     expect([...studio.desk.transitions]).toEqual([made!.id])
     expect(Object.keys(studio.project.document!.transitions)).toHaveLength(1)
   })

@@ -1,11 +1,16 @@
-import { beforeEach, describe, expect, it } from 'vitest'
-import { nextTick, ref } from 'vue'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { mount } from '@vue/test-utils'
+import { defineComponent, nextTick, ref } from 'vue'
+import { useKeptFocus } from '~/features/desk/useKeptFocus'
 import { useRoom } from '~/features/desk/useRoom'
+import GalleryDrawer from '~/features/gallery/GalleryDrawer.vue'
+import { detailSize, PictureDetail } from '~/features/player/pictureDetail'
 import RoomMenu from '~/features/desk/RoomMenu.vue'
 import { codecName } from '~/features/ui/sizes'
 import { useGenerated } from '~/features/titles/useGenerated'
 import { useTitles } from '~/features/titles/titlesStore'
 import { openDesk } from './tools/desk'
+import { called } from './tools/fields'
 
 const pulled = (...sizes: number[]) => ({ event: new Event('mouseup'), panes: sizes.map((size) => ({ size })) })
 
@@ -105,5 +110,85 @@ describe('names of codecs', () => {
   it('are those that people use', () => {
     const names = ['h264', 'hevc', 'pcm_s16le', 'prores', 'vp9'].map(codecName)
     expect(names).toEqual(['H.264', 'H.265', 'uncompressed', 'ProRes', 'VP9'])
+  })
+})
+
+describe('a picture looked at closely', () => {
+  const hd = { width: 1920, height: 1080 }
+  it('is drawn larger only where previews have too few pixels, and never endlessly', () => {
+    expect([0, 0.3, 0.5].map((scale) => detailSize(hd, scale))).toEqual([null, null, null])
+    expect(detailSize(hd, 1)).toEqual(hd)
+    expect(detailSize(hd, 2)).toEqual({ width: 3840, height: 2160 })
+    expect(detailSize({ width: 8000, height: 2000 }, 2)!.width).toBe(4096)
+    expect(detailSize({ width: 640, height: 360 }, 1)).toBeNull()
+  })
+
+  it('is sharpened once it stands, and not when it went on meanwhile', () => {
+    vi.useFakeTimers()
+    const sharpened: number[] = []
+    const detail = new PictureDetail((tick) => sharpened.push(tick))
+    detail.drawn(1)
+    vi.advanceTimersByTime(1000)
+    detail.set(hd, 1)
+    detail.drawn(2)
+    vi.advanceTimersByTime(100)
+    detail.drawn(3)
+    vi.advanceTimersByTime(1000)
+    detail.drawn(4)
+    detail.rest()
+    vi.advanceTimersByTime(1000)
+    expect(sharpened).toEqual([3])
+    vi.useRealTimers()
+  })
+})
+
+describe('the focus', () => {
+  it('goes to the part of the desk that what had it was in, and nowhere while it is still there', async () => {
+    vi.useFakeTimers()
+    document.body.innerHTML = '<section tabindex="-1" data-focus-home><button id="a"></button></section><i id="b"></i>'
+    const wrapper = mount(defineComponent({ setup: () => (useKeptFocus(), () => null) }))
+    const clip = document.getElementById('a')!
+    const press = () => {
+      clip.dispatchEvent(new KeyboardEvent('keydown', { key: 'Delete', bubbles: true }))
+      vi.advanceTimersByTime(200)
+    }
+    clip.focus()
+    press()
+    expect(document.activeElement).toBe(clip)
+    clip.addEventListener('keydown', () => {
+      clip.blur()
+      clip.remove()
+    })
+    press()
+    expect(document.activeElement).toBe(document.querySelector('[data-focus-home]'))
+    wrapper.unmount()
+    vi.useRealTimers()
+  })
+})
+
+describe('a gallery', () => {
+  it('folds its hints and filters once a long list is scrolled, and takes the whole height by its button', async () => {
+    const studio = await openDesk()
+    const slots = { chips: () => 'chips', filters: () => 'filters', default: () => 'list' }
+    const wrapper = mount(GalleryDrawer, { props: { name: 'Titles' }, slots })
+    const list = wrapper.find('section > div').element
+    const scrollTo = async (top: number, height: number) => {
+      Object.defineProperties(list, {
+        scrollHeight: { value: height, configurable: true },
+        clientHeight: { value: 300, configurable: true },
+        scrollTop: { value: top, configurable: true, writable: true },
+      })
+      list.dispatchEvent(new Event('scroll'))
+      await wrapper.vm.$nextTick()
+      return wrapper.attributes('data-folded') !== undefined
+    }
+    expect(await scrollTo(0, 2000)).toBe(false)
+    expect(await scrollTo(80, 2000)).toBe(true)
+    // What folds would make this list fit, and unfold at once.
+    expect(await scrollTo(90, 400)).toBe(false)
+    await called(wrapper, 'Whole height, beside the timeline').trigger('click')
+    expect(studio.desk.drawerTall).toBe(true)
+    await called(wrapper, 'Beside the viewer only').trigger('click')
+    expect(studio.desk.drawerTall).toBe(false)
   })
 })

@@ -1,4 +1,5 @@
 import type { Compositor, FrameRequest, Picture } from '@dusk/compositor'
+import type { Storage } from '@dusk/media'
 import { frameAt, needsDrawing, pictureLayers, type FramePlan, type PictureLayer } from '@dusk/timeline'
 import { nodeVectorRenderer } from './vectorRenderer'
 import type { FramePool } from './framePool'
@@ -33,6 +34,7 @@ export async function drawFrame(
   compositor: Compositor,
   pool: FramePool,
   book: SourceBook,
+  storage: Storage,
 ): Promise<Picture> {
   const layers = pictureLayers(plan)
   const isVideo = (layer: PictureLayer) => book.get(layer.assetId)!.metadata.kind === 'video'
@@ -47,7 +49,7 @@ export async function drawFrame(
       return frame ? pool.picture(layer.assetId, `${i}`, frame) : null
     })
     if (needsDrawing(plan)) {
-      compositor.drawing ??= await nodeVectorRenderer(compositor.engine)
+      compositor.drawing ??= await nodeVectorRenderer(compositor.engine, storage)
       await compositor.drawing.prepare(plan)
     }
     return compositor.compose(plan, pictures)

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import {
   EFFECT_DEFAULTS,
   effectPreferencesSchema,
+  keptFontSchema,
   ownTitleSchema,
   RECORDING_DEFAULTS,
   recordingPreferencesSchema,
@@ -11,6 +12,7 @@ import {
   TRANSITION_DEFAULTS,
   transitionPreferencesSchema,
 } from '../../shared/preferences'
+import { ownPurposeSchema } from '@dusk/interchange'
 import { shortcutSetsSchema } from '../../shared/shortcuts'
 
 /** What can be kept for the person, by key: its shape, and what it is before anything was kept. */
@@ -21,6 +23,8 @@ export const settingKinds = {
   effects: { schema: effectPreferencesSchema, initial: EFFECT_DEFAULTS },
   recording: { schema: recordingPreferencesSchema, initial: RECORDING_DEFAULTS },
   titles: { schema: z.array(ownTitleSchema).max(200), initial: [] },
+  purposes: { schema: z.array(ownPurposeSchema).max(100), initial: [] },
+  fonts: { schema: z.array(keptFontSchema).max(200), initial: [] },
   desk: {
     schema: z.object({ density: z.enum(['calm', 'full']), hints: z.array(z.string().max(60)).max(100) }),
     initial: { density: 'calm', hints: [] },

@@ -1,5 +1,6 @@
 import type { VueWrapper } from '@vue/test-utils'
 import ChoiceField from '~/features/ui/ChoiceField.vue'
+import ChoiceList from '~/features/ui/ChoiceList.vue'
 
 /** An element by what it is called for those who don't see it; numbers also name their unit. */
 export function called(wrapper: VueWrapper, name: string) {
@@ -32,8 +33,8 @@ export async function typeText(wrapper: VueWrapper, label: string, text: string)
 
 /** Takes one of several named values by its name. */
 export async function choose(wrapper: VueWrapper, label: string, option: string): Promise<void> {
-  const field = wrapper
-    .findAllComponents(ChoiceField as never)
+  const field = [ChoiceField, ChoiceList]
+    .flatMap((kind) => wrapper.findAllComponents(kind as never))
     .find((entry) => (entry as VueWrapper).props('label' as never) === label) as VueWrapper
   if (!field) throw new Error(`There is no choice ${label}.`)
   const options = field.props('options' as never) as readonly { value: string | number; label: string }[]

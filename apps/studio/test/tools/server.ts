@@ -77,6 +77,8 @@ export class Server {
       const changes = body!.changes as SettingChange[]
       const initial = {
         titles: [],
+        purposes: [],
+        fonts: [],
         desk: { density: 'calm', hints: [] },
         transitions: TRANSITION_DEFAULTS,
         effects: EFFECT_DEFAULTS,

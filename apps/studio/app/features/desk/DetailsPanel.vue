@@ -33,7 +33,7 @@ const shown = computed(() => {
 </script>
 
 <template>
-  <aside class="h-full overflow-auto bg-panel p-3" aria-label="Details">
+  <aside class="h-full overflow-auto bg-panel p-3" aria-label="Details" tabindex="-1" data-focus-home>
     <component :is="shown.component" v-if="shown" v-bind="shown.given" />
   </aside>
 </template>

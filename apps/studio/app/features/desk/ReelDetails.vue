@@ -2,21 +2,26 @@
 import { computed } from 'vue'
 import {
   BACKGROUND_FILLS,
+  clipEnd,
   formatRate,
   moveViews,
   panAndZoom,
   PICTURE_MOVES,
   REEL_RATES,
   sameRate,
+  TICKS_PER_SECOND,
   type Fit,
+  type Project,
   type Reel,
 } from '@dusk/timeline'
 import { useFeatures } from '~/features/registry/feature'
 import { useProject } from '~/features/project/projectStore'
+import { useNotices } from '~/features/ui/noticesStore'
 import { FITS, SHAPES, SHORT_SIDES, sizeFor } from '~/features/ui/sizes'
 
 /** The reel: its name, shape, rate, and what goes for all of its clips. */
 const project = useProject()
+const notices = useNotices()
 /** Parts that features add. */
 const reelSections = useFeatures().flatMap(({ reelSection }) => (reelSection ? [reelSection] : []))
 
@@ -36,7 +41,8 @@ const sizes = computed(() => {
 function setFormat(change: { size?: string; rate?: number }): void {
   const { format } = project.reel!
   const [width, height] = change.size ? change.size.split('x').map(Number) : [format.width, format.height]
-  project.perform({
+  const before = project.document!
+  const done = project.perform({
     type: 'setReel',
     reelId: project.reelId,
     set: {
@@ -47,6 +53,25 @@ function setFormat(change: { size?: string; rate?: number }): void {
       },
     },
   })
+  if (done && change.rate !== undefined) sayRounded(before, project.document!)
+}
+
+/** Says what a new frame rate did to the cuts: they lie on other frames, and going back does not bring all of them. */
+function sayRounded(before: Project, after: Project): void {
+  const moved = Object.values(after.clips).flatMap((clip) => {
+    const old = before.clips[clip.id]
+    if (!old || (old.start === clip.start && old.length === clip.length)) return []
+    return [Math.max(Math.abs(clip.start - old.start), Math.abs(clipEnd(clip) - clipEnd(old)))]
+  })
+  if (moved.length === 0) return
+  const most = Math.round((Math.max(...moved) / TICKS_PER_SECOND) * 1000)
+  const step = project.lastStep()
+  notices.say(
+    `${moved.length === 1 ? 'The edges of one clip were' : `The edges of ${moved.length} clips were`} put on the new ` +
+      `frames, by ${most} ms at most. Going back to the old rate would not put all of them back.`,
+    'plain',
+    { label: 'Undo', run: () => project.undoStep(step) },
+  )
 }
 
 /** Stills of this reel that nothing moves yet. */
@@ -83,6 +108,13 @@ function addReel(): void {
   const reelId = crypto.randomUUID()
   const name = `Reel ${Object.keys(project.document?.reels ?? {}).length + 1}`
   if (project.perform({ type: 'addReel', reelId, name, format: project.reel!.format })) project.reelId = reelId
+}
+
+/** A second one to try something else on. */
+function duplicateReel(): void {
+  const newReelId = crypto.randomUUID()
+  const name = `${project.reel!.name.slice(0, 190)}, copy`
+  if (project.perform({ type: 'duplicateReel', reelId: project.reelId, newReelId, name })) project.reelId = newReelId
 }
 
 function removeReel(): void {
@@ -165,6 +197,9 @@ function removeReel(): void {
         Give every still a gentle move
       </button>
       <button class="key key-line" @click="addReel">Another reel</button>
+      <button class="key key-line" title="A second reel with all that is in this one" @click="duplicateReel">
+        Duplicate this reel
+      </button>
       <button v-if="Object.keys(project.document!.reels).length > 1" class="key text-rose" @click="removeReel">
         Remove this reel
       </button>

@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
-import Star from '@lucide/vue/dist/esm/icons/star.mjs'
-import { onBeforeUnmount, onMounted, ref } from 'vue'
 import { pictureEffect } from '@dusk/compositor'
 import { maskPlan, resolveParams, type FramePlan } from '@dusk/timeline'
 import type { EffectTileEntry } from './tiles'
@@ -19,8 +16,6 @@ const props = defineProps<{
   version: string
 }>()
 const emit = defineEmits<{ use: []; favourite: []; menu: [event: MouseEvent] }>()
-const button = ref<HTMLElement | null>(null)
-const active = ref(false)
 
 function planAt(t: number): FramePlan | null {
   if (!props.sample) return null
@@ -32,52 +27,31 @@ function planAt(t: number): FramePlan | null {
   }))
   return { ...props.sample, effects: { stack, scale: props.scale, time: t * 2 }, passThrough: false }
 }
-
-let stop = () => {}
-onMounted(() => {
-  stop = draggable({
-    element: button.value!,
-    getInitialData: () => ({
-      kind: 'effect',
-      effect: {
-        kind: props.tile.effects[0]!.kind,
-        settings: {},
-        look: {
-          name: props.tile.name,
-          effects: props.tile.effects.map((one) => ({ ...one, strength: Math.round(one.strength * props.strength) })),
-        },
-      },
-    }),
-  })
+const data = () => ({
+  kind: 'effect',
+  effect: {
+    kind: props.tile.effects[0]!.kind,
+    settings: {},
+    look: {
+      name: props.tile.name,
+      effects: props.tile.effects.map((one) => ({ ...one, strength: Math.round(one.strength * props.strength) })),
+    },
+  },
 })
-onBeforeUnmount(() => stop())
 </script>
 
 <template>
-  <li class="group relative min-w-0" @contextmenu.prevent="tile.own && emit('menu', $event)">
-    <button
-      ref="button"
-      class="block w-full text-left"
-      :title="`${tile.hint} Click to put it on, or drag it to a clip.`"
-      @click="emit('use')"
-      @pointerenter="active = true"
-      @pointerleave="active = false"
-      @focus="active = true"
-      @blur="active = false"
-    >
-      <ThumbnailCanvas class="aspect-video" :plan-at="planAt" :version="version" :seconds="2" :active="active" />
-      <span class="mt-1 block truncate text-sm leading-4">{{ tile.name }}</span>
-    </button>
-    <button
-      v-if="!tile.own"
-      class="absolute top-0.5 right-0.5 grid size-6 place-items-center rounded-sm bg-ground/60"
-      :class="favourite ? 'text-lamp' : 'text-ivory opacity-0 group-hover:opacity-100 focus:opacity-100'"
-      :aria-label="favourite ? `${tile.name} is a favourite` : `Make ${tile.name} a favourite`"
-      :aria-pressed="favourite"
-      @click="emit('favourite')"
-    >
-      <Star :size="13" :fill="favourite ? 'currentColor' : 'none'" />
-    </button>
+  <GalleryTile
+    :name="tile.name"
+    :title="`${tile.hint} Click to put it on, or drag it to a clip.`"
+    :plan-at="planAt"
+    :version="version"
+    :data="data"
+    :seconds="2"
+    @use="emit('use')"
+    @contextmenu.prevent="tile.own && emit('menu', $event)"
+  >
+    <FavouriteStar v-if="!tile.own" :name="tile.name" :favourite="favourite" @toggle="emit('favourite')" />
     <slot />
-  </li>
+  </GalleryTile>
 </template>

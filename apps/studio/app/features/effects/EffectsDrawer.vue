@@ -4,6 +4,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 import { watchDebounced } from '@vueuse/core'
 import { EFFECT_FAMILIES } from '@dusk/compositor'
 import { clipEnd, planFrame, type FramePlan } from '@dusk/timeline'
+import { smallSize } from '~/features/gallery/smallSize'
 import { usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { useAction } from '~/features/registry/feature'
@@ -54,9 +55,9 @@ watchDebounced(
   ([document, reelId, tick]) => {
     const format = document?.reels[reelId]?.format
     if (!document || !format) return void (sample.value = null)
-    scale.value = 160 / Math.max(format.width, format.height)
-    const even = (value: number) => Math.max(2, Math.round((value * scale.value) / 2) * 2)
-    const plan = planFrame(document, reelId, tick, { width: even(format.width), height: even(format.height) })
+    const size = smallSize(format, 160)
+    scale.value = size.scale
+    const plan = planFrame(document, reelId, tick, size)
     sample.value = plan.layers.length > 0 ? plan : null
     version.value++
   },
@@ -76,26 +77,21 @@ function use(tile: EffectTileEntry): void {
 </script>
 
 <template>
-  <section class="flex h-full flex-col bg-panel" aria-label="Effects">
-    <header class="space-y-2 px-3 pt-3">
-      <div class="flex items-center gap-2">
-        <h2 class="min-w-0 flex-1 font-display text-lg font-semibold">Effects</h2>
-        <button
-          class="key h-6 px-1.5 text-sm"
-          :aria-pressed="effects.bareTo !== null"
-          title="A line on the picture divides what it was from what it is"
-          @click="effects.bareTo = effects.bareTo === null ? 0.5 : null"
-        >
-          before | after
-        </button>
-        <button
-          class="key h-6 px-1.5 text-sm"
-          title="Waveform, colours and histogram beside the viewer"
-          @click="scopes"
-        >
-          scopes
-        </button>
-      </div>
+  <GalleryDrawer name="Effects">
+    <template #actions>
+      <button
+        class="key h-6 px-1.5 text-sm"
+        :aria-pressed="effects.bareTo !== null"
+        title="A line on the picture divides what it was from what it is"
+        @click="effects.bareTo = effects.bareTo === null ? 0.5 : null"
+      >
+        before | after
+      </button>
+      <button class="key h-6 px-1.5 text-sm" title="Waveform, colours and histogram beside the viewer" @click="scopes">
+        scopes
+      </button>
+    </template>
+    <template #find>
       <input
         v-model="words"
         class="field"
@@ -104,6 +100,8 @@ function use(tile: EffectTileEntry): void {
         aria-label="Find an effect"
         @keydown.stop
       />
+    </template>
+    <template #filters>
       <ChoiceField label="Family" :value="family" :options="FAMILY_CHOICES" @change="family = $event" />
       <NumberField
         label="Strength"
@@ -123,45 +121,40 @@ function use(tile: EffectTileEntry): void {
       <label v-if="sources.length > 0" class="flex h-6 items-center gap-2 text-sm">
         <input v-model="wholeSource" type="checkbox" class="accent-ember" /> On its source, in all reels
       </label>
-    </header>
-    <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
-      <section v-for="group in groups" :key="group.id" class="pt-3" :aria-label="group.name">
-        <h3 class="pb-1.5 text-sm font-semibold text-muted">{{ group.name }}</h3>
-        <ul class="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2">
-          <EffectTile
-            v-for="tile in group.tiles"
-            :key="tile.id"
-            :tile="tile"
-            :favourite="effects.preferences.favourites.includes(tile.id)"
-            :sample="sample"
-            :scale="scale"
-            :strength="strength / 100"
-            :version="`${version} ${strength}`"
-            @use="use(tile)"
-            @favourite="effects.toggleFavourite(tile.id)"
+    </template>
+    <GallerySection v-for="group in groups" :key="group.id" :name="group.name">
+      <EffectTile
+        v-for="tile in group.tiles"
+        :key="tile.id"
+        :tile="tile"
+        :favourite="effects.preferences.favourites.includes(tile.id)"
+        :sample="sample"
+        :scale="scale"
+        :strength="strength / 100"
+        :version="`${version} ${strength}`"
+        @use="use(tile)"
+        @favourite="effects.toggleFavourite(tile.id)"
+      >
+        <div v-if="tile.own" class="flex items-center">
+          <span class="min-w-0 flex-1 text-sm">
+            <InlineName
+              :value="tile.own.name"
+              label="Name of the look"
+              @rename="effects.renameLook(tile.own!.id, $event)"
+            />
+          </span>
+          <button
+            class="grid size-6 place-items-center text-muted hover:text-rose"
+            :aria-label="`Remove ${tile.own.name}`"
+            @click="effects.dropLook(tile.own!.id)"
           >
-            <div v-if="tile.own" class="flex items-center">
-              <span class="min-w-0 flex-1 text-sm">
-                <InlineName
-                  :value="tile.own.name"
-                  label="Name of the look"
-                  @rename="effects.renameLook(tile.own!.id, $event)"
-                />
-              </span>
-              <button
-                class="grid size-6 place-items-center text-muted hover:text-rose"
-                :aria-label="`Remove ${tile.own.name}`"
-                @click="effects.dropLook(tile.own!.id)"
-              >
-                <Trash :size="13" />
-              </button>
-            </div>
-          </EffectTile>
-        </ul>
-      </section>
-      <p v-if="groups.length === 0" class="mt-6 text-center text-muted">
-        {{ family.startsWith(':') && !words ? 'None yet.' : 'Nothing is called that.' }}
-      </p>
-    </div>
-  </section>
+            <Trash :size="13" />
+          </button>
+        </div>
+      </EffectTile>
+    </GallerySection>
+    <p v-if="groups.length === 0" class="mt-6 text-center text-muted">
+      {{ family.startsWith(':') && !words ? 'None yet.' : 'Nothing is called that.' }}
+    </p>
+  </GalleryDrawer>
 </template>

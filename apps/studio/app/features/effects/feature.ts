@@ -15,7 +15,15 @@ import { effectStack, useEffectTarget } from './useEffectTarget'
 /** What is done to pictures: colours, looks, blur, light, grain; where, by masks; and what it was before. */
 export const effects = defineFeature({
   id: 'effects',
-  drawer: { id: 'effects', label: 'Effects', icon: Wand, component: EffectsDrawer, order: 45, full: true },
+  drawer: {
+    id: 'effects',
+    label: 'Effects',
+    icon: Wand,
+    component: EffectsDrawer,
+    order: 45,
+    gallery: true,
+    full: true,
+  },
   clipSections: [
     {
       order: 8,

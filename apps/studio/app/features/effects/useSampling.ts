@@ -1,4 +1,5 @@
 import { planFrame, type FramePlan, type Project } from '@dusk/timeline'
+import { smallSize } from '~/features/gallery/smallSize'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 
@@ -19,9 +20,7 @@ export function useSampling() {
   function planAt(tick: number, without: readonly string[] = [], only?: string): FramePlan | null {
     const { document, reel } = project
     if (!document || !reel) return null
-    const { width, height } = reel.format
-    const scale = Math.min(1, LONGEST / Math.max(width, height))
-    const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2)
+    const size = smallSize(reel.format, Math.min(LONGEST, Math.max(reel.format.width, reel.format.height)))
     const effects = Object.fromEntries(Object.entries(document.effects).filter(([id]) => !without.includes(id)))
     const tracks = only
       ? Object.fromEntries(
@@ -29,7 +28,7 @@ export function useSampling() {
         )
       : document.tracks
     const shown: Project = { ...document, effects, tracks }
-    return planFrame(shown, project.reelId, tick, { width: even(width), height: even(height) })
+    return planFrame(shown, project.reelId, tick, size)
   }
 
   /** Its pixels, straight RGBA; `null` while its sources are not there. */

@@ -36,7 +36,8 @@ const folderId = ref<string | null>(null)
 const renaming = ref<string | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 const over = ref(false)
-const scroller = ref<HTMLElement | null>(null)
+const drawer = ref<{ scroller: HTMLElement | null } | null>(null)
+const scroller = computed(() => drawer.value?.scroller ?? null)
 const { width } = useElementSize(scroller)
 
 const KINDS = [
@@ -45,6 +46,12 @@ const KINDS = [
   ['sound', 'Sound'],
   ['still', 'Stills'],
 ] as const
+/** What is shown by its use, and what a click on that shows next. */
+const USES = {
+  all: { label: 'Any use', title: 'Show only what is, or is not, in the reel', next: 'unused' },
+  unused: { label: 'Not in reel', title: 'Shown: what is not in the reel', next: 'used' },
+  used: { label: 'In reel', title: 'Shown: what is in the reel', next: 'all' },
+} as const
 const SORTS: { value: LibrarySort; label: string }[] = [
   { value: 'name', label: 'By name' },
   { value: 'added', label: 'Newest first' },
@@ -83,11 +90,14 @@ watch(
   (all) => folderId.value && !all?.[folderId.value] && (folderId.value = null),
 )
 
+/** Pixels between cards, and the least that one is wide. */
+const GAP = 10
+const LEAST = 92
 // Only the rows in sight are in the page: a thousand sources scroll as lightly as ten.
-const columns = computed(() => (details.value ? 1 : Math.max(1, Math.floor((width.value - 24 + 10) / 114))))
-const cell = computed(() => (width.value - 24 - (columns.value - 1) * 10) / columns.value)
+const columns = computed(() => (details.value ? 1 : Math.max(1, Math.floor((width.value + GAP) / (LEAST + GAP)))))
+const cell = computed(() => (width.value - (columns.value - 1) * GAP) / columns.value)
 const rowCount = computed(() => Math.ceil(assets.value.length / columns.value))
-const rowHeight = computed(() => (details.value ? 28 : Math.round((cell.value * 9) / 16) + 50))
+const rowHeight = computed(() => (details.value ? 28 : Math.round((cell.value * 9) / 16) + 44))
 const virtual = useVirtualizer(
   computed(() => ({
     count: rowCount.value,
@@ -196,15 +206,18 @@ async function drop(event: DragEvent): Promise<void> {
 </script>
 
 <template>
-  <section
-    class="flex h-full flex-col bg-panel"
-    aria-label="Footage"
+  <GalleryDrawer
+    ref="drawer"
+    name="Footage"
+    :list="{
+      class: over && 'outline-2 -outline-offset-4 outline-dusk outline-dashed',
+      'data-testid': 'footage-list',
+    }"
     @dragover.prevent="over = $event.dataTransfer?.types.includes('Files') ?? false"
     @dragleave="over = false"
     @drop.prevent="drop"
   >
-    <header class="flex items-center gap-0.5 px-3 pt-3">
-      <h2 class="mr-auto font-display text-lg font-semibold">Footage</h2>
+    <template #actions>
       <button class="key px-1.5" title="New folder" aria-label="New folder" @click="newFolder()">
         <FolderPlus :size="16" />
       </button>
@@ -221,8 +234,8 @@ async function drop(event: DragEvent): Promise<void> {
         <Plus :size="17" />
       </button>
       <input ref="picker" type="file" multiple class="hidden" aria-label="Files to add" @change="pick" />
-    </header>
-    <div class="space-y-2 px-3 pt-2 pb-1">
+    </template>
+    <template #find>
       <div class="flex gap-1.5">
         <label class="relative block min-w-0 flex-1">
           <Search :size="14" class="absolute top-1/2 left-2 -translate-y-1/2 text-muted" />
@@ -234,105 +247,84 @@ async function drop(event: DragEvent): Promise<void> {
             @keydown.stop
           />
         </label>
-        <select v-model="sort" class="field w-24 shrink-0 px-1" aria-label="Order of the footage">
-          <option v-for="entry in SORTS" :key="entry.value" :value="entry.value">{{ entry.label }}</option>
-        </select>
-      </div>
-      <div class="flex flex-wrap gap-1" role="group" aria-label="Kind of footage">
-        <button
-          v-for="[value, text] in KINDS"
-          :key="value"
-          class="h-6 rounded-full px-2.5 text-sm"
-          :class="kind === value ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
-          :aria-pressed="kind === value"
-          @click="kind = value"
-        >
-          {{ text }}
-        </button>
-        <button
-          class="h-6 rounded-full px-2.5 text-sm"
-          :class="use !== 'all' ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
-          :aria-pressed="use !== 'all'"
-          :title="
-            use === 'used'
-              ? 'Shown: what is in the reel'
-              : use === 'unused'
-                ? 'Shown: what is not in the reel'
-                : 'Show only what is, or is not, in the reel'
-          "
-          @click="use = use === 'all' ? 'unused' : use === 'unused' ? 'used' : 'all'"
-        >
-          {{ use === 'used' ? 'In reel' : use === 'unused' ? 'Not in reel' : 'Any use' }}
-        </button>
-        <button
-          v-for="entry in LABELS"
-          :key="entry"
-          class="size-6 scale-75 rounded-full"
-          :class="label === entry ? 'outline-2 outline-offset-1 outline-ivory' : label ? 'opacity-40' : 'opacity-70'"
-          :style="{ background: `var(--color-${entry})` }"
-          :aria-label="`Only what is labelled ${entry}`"
-          :aria-pressed="label === entry"
-          @click="label = label === entry ? null : entry"
+        <ChoiceList
+          class="w-24 shrink-0"
+          list="right-0 mt-1 w-32"
+          label="Order of the footage"
+          :value="sort"
+          :options="SORTS"
+          @change="sort = $event"
         />
       </div>
-      <FolderPath v-model="folderId" />
-    </div>
-    <div
-      ref="scroller"
-      class="relative min-h-0 flex-1 overflow-auto px-3 pb-3"
-      :class="over && 'outline-2 -outline-offset-4 outline-dusk outline-dashed'"
-      data-testid="footage-list"
+    </template>
+    <template #chips>
+      <ChipButton v-for="[value, text] in KINDS" :key="value" :pressed="kind === value" @click="kind = value">
+        {{ text }}
+      </ChipButton>
+      <ChipButton :pressed="use !== 'all'" :title="USES[use].title" @click="use = USES[use].next">
+        {{ USES[use].label }}
+      </ChipButton>
+      <button
+        v-for="entry in LABELS"
+        :key="entry"
+        class="size-6 shrink-0 scale-75 rounded-full"
+        :class="label === entry ? 'outline-2 outline-offset-1 outline-ivory' : label ? 'opacity-40' : 'opacity-70'"
+        :style="{ background: `var(--color-${entry})` }"
+        :aria-label="`Only what is labelled ${entry}`"
+        :aria-pressed="label === entry"
+        @click="label = label === entry ? null : entry"
+      />
+    </template>
+    <FolderPath v-model="folderId" />
+    <PendingImportList :sending="sending" />
+    <FolderList v-model="folderId" v-model:renaming="renaming" :folders="folders" />
+    <ReelList v-if="!words && !folderId" />
+    <p
+      v-if="count === 0 && sending.length === 0 && project.pendingImports.length === 0"
+      class="mt-10 px-4 text-center text-muted"
     >
-      <PendingImportList :sending="sending" />
-      <FolderList v-model="folderId" v-model:renaming="renaming" :folders="folders" />
-      <ReelList v-if="!words && !folderId" />
-      <p
-        v-if="count === 0 && sending.length === 0 && project.pendingImports.length === 0"
-        class="mt-10 px-4 text-center text-muted"
+      Drop video, sound or pictures here, or add them with +. You can cut as soon as they appear. The stock beside has
+      sounds and backgrounds of our own.
+    </p>
+    <p v-else-if="count > 0 && assets.length === 0 && folders.length === 0" class="mt-10 text-center text-muted">
+      {{ words ? 'Nothing here is called like that.' : 'Nothing here. Drag footage onto a folder to file it.' }}
+    </p>
+    <div class="relative" :style="{ height: `${virtual.getTotalSize()}px` }">
+      <div
+        v-for="row in rows"
+        :key="row.key"
+        class="absolute inset-x-0 top-0 grid gap-2.5"
+        :style="{ transform: `translateY(${row.top}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }"
       >
-        Drop video, sound or pictures here, or add them with +. You can cut as soon as they appear. The stock beside has
-        sounds and backgrounds of our own.
-      </p>
-      <p v-else-if="count > 0 && assets.length === 0 && folders.length === 0" class="mt-10 text-center text-muted">
-        {{ words ? 'Nothing here is called like that.' : 'Nothing here. Drag footage onto a folder to file it.' }}
-      </p>
-      <div class="relative" :style="{ height: `${virtual.getTotalSize()}px` }">
         <div
-          v-for="row in rows"
-          :key="row.key"
-          class="absolute inset-x-0 top-0 grid gap-2.5"
-          :style="{ transform: `translateY(${row.top}px)`, gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }"
+          v-for="asset in row.assets"
+          :key="asset.id"
+          v-carry="asset"
+          tabindex="0"
+          role="button"
+          class="rounded-md"
+          :aria-label="`${asset.name}, ${asset.kind}. Press Enter to add it at the end, Space to watch it.`"
+          :aria-pressed="desk.assets.has(asset.id)"
+          :title="[asset.name, asset.note, ...(project.sources[asset.id]?.notes ?? [])].filter(Boolean).join('\n')"
+          @click="select($event, asset)"
+          @dblclick="watchSource(asset)"
+          @contextmenu.prevent="menu.open($event, asset)"
+          @keydown="key($event, asset)"
         >
-          <div
-            v-for="asset in row.assets"
-            :key="asset.id"
-            v-carry="asset"
-            tabindex="0"
-            role="button"
-            class="rounded-md"
-            :aria-label="`${asset.name}, ${asset.kind}. Press Enter to add it at the end, Space to watch it.`"
-            :aria-pressed="desk.assets.has(asset.id)"
-            :title="[asset.name, asset.note, ...(project.sources[asset.id]?.notes ?? [])].filter(Boolean).join('\n')"
-            @click="select($event, asset)"
-            @dblclick="watchSource(asset)"
-            @contextmenu.prevent="menu.open($event, asset)"
-            @keydown="key($event, asset)"
-          >
-            <AssetCard
-              v-if="!details"
-              :asset="asset"
-              :source="project.sources[asset.id]"
-              :used="used.has(asset.id)"
-              :selected="desk.assets.has(asset.id)"
-            />
-            <AssetLine
-              v-else
-              :asset="asset"
-              :bytes="project.sources[asset.id]?.size ?? 0"
-              :used="used.has(asset.id)"
-              :selected="desk.assets.has(asset.id)"
-            />
-          </div>
+          <AssetCard
+            v-if="!details"
+            :asset="asset"
+            :source="project.sources[asset.id]"
+            :used="used.has(asset.id)"
+            :selected="desk.assets.has(asset.id)"
+          />
+          <AssetLine
+            v-else
+            :asset="asset"
+            :bytes="project.sources[asset.id]?.size ?? 0"
+            :used="used.has(asset.id)"
+            :selected="desk.assets.has(asset.id)"
+          />
         </div>
       </div>
     </div>
@@ -343,5 +335,5 @@ async function drop(event: DragEvent): Promise<void> {
       :label="`What can be done with ${menu.place.value.asset.name}`"
       @close="menu.place.value = null"
     />
-  </section>
+  </GalleryDrawer>
 </template>

@@ -15,6 +15,8 @@ import { useArrivals } from './arrivalsStore'
 import AssetDetails from './AssetDetails.vue'
 import { droppedFiles } from './droppedFiles'
 import FootageDrawer from './FootageDrawer.vue'
+import { missingIn, missingWords } from './missingSources'
+import MissingSources from './MissingSources.vue'
 import { useUploads } from './uploadsStore'
 
 const lengthOf = (part: Part) =>
@@ -23,8 +25,16 @@ const lengthOf = (part: Part) =>
 /** The project's sources. */
 export const library = defineFeature({
   id: 'library',
-  drawer: { id: 'footage', label: 'Footage', icon: Clapperboard, component: FootageDrawer, order: 10 },
+  drawer: { id: 'footage', label: 'Footage', icon: Clapperboard, component: FootageDrawer, order: 10, gallery: true },
   details: [{ order: 30, component: AssetDetails, props: ({ assets }) => (assets.length > 0 ? { assets } : null) }],
+  viewerHead: MissingSources,
+  useBeforeRender() {
+    const project = useProject()
+    return async (reelId) => {
+      const names = project.document ? missingIn(project.document, reelId, project.sources) : []
+      return names.length > 0 ? [`${missingWords(names)}. The render can’t be made before they are there.`] : []
+    }
+  },
   useFileDrop() {
     const project = useProject()
     const uploads = useUploads()

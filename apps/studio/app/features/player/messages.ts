@@ -12,6 +12,8 @@ export interface TitleLayoutRequest {
 export interface TitleLayoutReply {
   measure: TitleMeasure
   rects: Rect[]
+  /** Boxes drawn for letters that no font has. */
+  missing: Rect[]
   letter: number | null
 }
 
@@ -65,7 +67,10 @@ export type PreviewRequest =
   | { kind: 'document'; delta: DocumentDelta; reelId: string }
   | { kind: 'sources'; sources: Sources }
   | { kind: 'size'; width: number; height: number }
-  | { kind: 'show'; tick: number }
+  /** A place to be shown; `running` where it is one of a run of them, as another window plays. */
+  | { kind: 'show'; tick: number; running?: boolean }
+  /** The place that stands there drawn again, from originals and at another size. */
+  | { kind: 'sharpen'; tick: number; width: number; height: number }
   | { kind: 'splitView'; plans: readonly FramePlan[] }
   | ({ kind: 'play' } & PlayOrder)
   | { kind: 'pause' }

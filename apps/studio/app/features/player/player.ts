@@ -18,6 +18,7 @@ import { drawingThreads } from './drawingThreads'
 import type { SoundInput } from './soundInput'
 import { SoundOutput } from './soundOutput'
 import { SoundTasks } from './soundTasks'
+import { drawnSize, PictureDetail } from './pictureDetail'
 import { PreviewQuestions } from './previewQuestions'
 import type {
   Looking,
@@ -40,16 +41,6 @@ const SHUTTLE = [1, 2, 4, 8, 16]
  * {@link Player.onFrame}.
  */
 const WRITTEN_EVERY = 66
-
-/** Most pixels on the long side that the viewer is drawn with: the proxies have no more. */
-const LONGEST = 960
-
-/** Size in pixels that the viewer's picture of a reel is drawn at; the page scales it for nothing. */
-export function drawnSize(shape: { width: number; height: number }): { width: number; height: number } {
-  const scale = Math.min(1, LONGEST / Math.max(shape.width, shape.height))
-  const even = (value: number) => Math.max(16, Math.round((value * scale) / 2) * 2)
-  return { width: even(shape.width), height: even(shape.height) }
-}
 
 /** Plays a reel: one worker draws, one mixes, and the sound card's clock leads both. */
 export class Player {
@@ -106,6 +97,7 @@ export class Player {
   private reelId = ''
   private sources: Sources = {}
   private size = { width: 960, height: 540 }
+  private readonly detail = new PictureDetail((tick, size) => this.toPreview({ kind: 'sharpen', tick, ...size }))
 
   constructor() {
     this.mix = new Worker(new URL('./mix.worker.ts', import.meta.url), { type: 'module' })
@@ -164,6 +156,7 @@ export class Player {
         return
       case 'shown':
         this.shown.value = { tick: data.tick, ms: data.ms, helped: data.helped }
+        if (!this.playing.value) this.detail.drawn(data.tick)
         if (this.triedAt) {
           performance.mark('tried out shown', { detail: performance.now() - this.triedAt })
           this.triedAt = 0
@@ -219,6 +212,23 @@ export class Player {
     this.size = size
     this.toPreview({ kind: 'size', ...size })
     if (!this.playing.value) this.show()
+  }
+
+  /**
+   * A picture that stands is drawn from originals at the size it is looked at in, where that is larger than the
+   * previews.
+   * @param scale screen pixels per reel pixel; 0 leaves it as it is
+   */
+  setDetail(shape: { width: number; height: number }, scale: number): void {
+    this.detail.set(shape, scale)
+    if (!this.playing.value) this.show()
+  }
+
+  /** Shows where another window is: one place of a run of them while that plays. */
+  trail(tick: number, running: boolean): void {
+    this.tick.value = Math.max(0, tick)
+    if (running) this.toPreview({ kind: 'show', tick: this.tick.value, running })
+    else this.show()
   }
 
   setLoop(range: { from: number; to: number } | null): void {
@@ -400,6 +410,7 @@ export class Player {
   }
 
   dispose(): void {
+    this.detail.rest()
     clearInterval(this.timer)
     this.preview?.terminate()
     this.mix.terminate()
@@ -477,7 +488,9 @@ export class Player {
   private show(): void {
     // At the very end the last frame is shown, beyond it there is none.
     const { value } = this.tick
-    this.toPreview({ kind: 'show', tick: value === this.length ? Math.max(0, value - 1) : value })
+    const tick = value === this.length ? Math.max(0, value - 1) : value
+    this.toPreview({ kind: 'show', tick })
+    this.detail.rest()
   }
 
   private tellMix(project: Project): DocumentDelta {

@@ -39,7 +39,11 @@ let project: Project | null = null
 let reelId = ''
 let planner: FramePlanner | null = null
 let size = { width: 960, height: 540 }
-let wanted: number | readonly FramePlan[] | null = null
+let wanted: { tick: number; running: boolean } | readonly FramePlan[] | null = null
+/** The place that is on the canvas. */
+let shownTick = -1
+/** Counts what was asked to be shown: what was drawn for an earlier one is not shown any more. */
+let asked = 0
 let order: PlayOrder | null = null
 let busy = false
 /** What is on the canvas, so that it is not drawn twice. */
@@ -165,11 +169,12 @@ async function showWanted(): Promise<void> {
       const next = wanted
       wanted = null
       const began = performance.now()
-      if (typeof next !== 'number') await drawBeside(next)
+      if (!('tick' in next)) await drawBeside(next)
       else {
-        await draw(next, 'still')
+        await draw(next.tick, next.running ? 'forward' : 'still')
+        shownTick = next.tick
         const helped = bands ? bandHelp(bands).pieces : 0
-        say({ kind: 'shown', tick: next, ms: performance.now() - began, helped })
+        say({ kind: 'shown', tick: next.tick, ms: performance.now() - began, helped })
       }
     }
   } catch (error) {
@@ -246,17 +251,24 @@ async function play(playing: PlayOrder): Promise<void> {
   if (wanted !== null && !order) void showWanted()
 }
 
+/** Most letters without a font that are shown where they are. */
+const MISSING_SHOWN = 40
+
 /** Answers where a title's letters are. */
 async function titleLayout(id: number, ask: TitleLayoutRequest): Promise<void> {
   await standing
   try {
     await makeReady(wordsPlan(ask.layer), compositor!)
     const drawing = compositor!.drawing!
+    const measure = drawing.measure(ask.layer)
     say({
       kind: 'titleLayout',
       id,
       answer: {
-        measure: drawing.measure(ask.layer),
+        measure,
+        missing: measure.missing
+          .slice(0, MISSING_SHOWN)
+          .flatMap(({ at, letter }) => drawing.rangeRects(ask.layer, at, at + letter.length)),
         rects: ask.range ? drawing.rangeRects(ask.layer, ...ask.range) : [],
         letter: ask.at ? drawing.letterAt(ask.layer, ...ask.at) : null,
       },
@@ -296,26 +308,59 @@ async function thumbnail(id: number, plan: FramePlan): Promise<void> {
   else say({ kind: 'thumbnail', id, picture: null })
 }
 
-/** A frame at full size from originals, as a PNG. */
-async function captureFrame(id: number, tick: number, width: number, height: number): Promise<void> {
+/**
+ * Draws a frame from originals.
+ * @param take is given what was drawn, good until it returns
+ * @throws {Error} in words when a picture of it can't be had
+ */
+async function withOriginals(
+  tick: number,
+  size: { width: number; height: number },
+  take: (plan: FramePlan, picture: Picture, found: readonly Picture[]) => void,
+): Promise<void> {
   await standing
+  if (!planner || !compositor || !pictures || !project) throw new Error('The reel is no longer there.')
   const found: Picture[] = []
+  const own = new Compositor(compositor.engine)
   try {
-    if (!planner || !compositor || !pictures || !project) throw new Error('The reel is no longer there.')
-    const plan = planner.plan(tick, { width, height })
-    const own = new Compositor(compositor.engine)
+    const plan = planner.plan(tick, size)
     for (const layer of pictureLayers(plan))
       found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
     await makeReady(plan, own)
-    const pixels = own.compose(plan, found).pixels().slice()
-    const sheet = new OffscreenCanvas(width, height)
-    sheet.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels.buffer), width, height), 0, 0)
+    take(plan, own.compose(plan, found), found)
+  } finally {
     own.release()
+    for (const picture of found) picture.release()
+  }
+}
+
+/** A frame at full size from originals, as a PNG. */
+async function captureFrame(id: number, tick: number, width: number, height: number): Promise<void> {
+  try {
+    const sheet = new OffscreenCanvas(width, height)
+    await withOriginals(tick, { width, height }, (_, picture) => {
+      const pixels = new Uint8ClampedArray(picture.pixels().slice().buffer)
+      sheet.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0)
+    })
     say({ kind: 'frame', id, png: await sheet.convertToBlob({ type: 'image/png' }) })
   } catch (error) {
     say({ kind: 'refused', id, message: (error as Error).message })
-  } finally {
-    for (const picture of found) picture.release()
+  }
+}
+
+/** Draws the place that stands there sharper, unless another was asked for meanwhile. */
+async function sharpen(tick: number, width: number, height: number): Promise<void> {
+  const mine = asked
+  const stands = () => mine === asked && !order && !busy && wanted === null && shownTick === tick
+  try {
+    if (stands())
+      await withOriginals(tick, { width, height }, (plan, picture, found) => {
+        if (!stands()) return
+        paint(plan, picture, found)
+        onCanvas = ''
+      })
+  } catch {
+    // An original that the browser can't read stays as its preview shows it.
   }
 }
 
@@ -350,14 +395,20 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       size = { width: data.width, height: data.height }
       return
     case 'show':
-      wanted = data.tick
+      wanted = { tick: data.tick, running: data.running ?? false }
+      asked++
       if (!order) void showWanted()
       return
     case 'splitView':
       wanted = data.plans
+      asked++
       if (!order) void showWanted()
       return
+    case 'sharpen':
+      void sharpen(data.tick, data.width, data.height)
+      return
     case 'play':
+      asked++
       order = { start: data.start, speed: data.speed, latency: data.latency, run: data.run }
       void play(order)
       return

@@ -16,5 +16,16 @@ export function tried(project: Project, input: CommandInput, seed = TRIAL): Retu
   }
 }
 
+/** Why a command would be refused, in words; `null` where it is not, or would change nothing. */
+export function refusalOf(project: Project, input: CommandInput): string | null {
+  try {
+    applyCommand(project, commandSchema.parse(input), TRIAL)
+    return null
+  } catch (error) {
+    if (error instanceof CommandRefused) return error.rule === 'nothing' ? null : error.message
+    throw error
+  }
+}
+
 /** A document opened for asking what could be done to it: limits of trims, room for transitions. */
 export const trialEdit = (project: Project): Edit => new Edit(project, TRIAL)

@@ -9,6 +9,9 @@ export interface ProjectRow {
   id: string
   name: string
   length: number
+  /** A frame of its first reel. */
+  posterUrl: string | null
+  /** A film strip of a source of its, for as long as no frame was drawn. */
   poster: { url: string; tileWidth: number; tileHeight: number } | null
   editedAt: string
 }
@@ -19,6 +22,7 @@ const emit = defineEmits<{ rename: [name: string]; copy: []; remove: [] }>()
 const renaming = ref(false)
 const field = ref<HTMLInputElement | null>(null)
 const broken = ref(false)
+const lost = ref(false)
 
 async function beginRename(): Promise<void> {
   renaming.value = true
@@ -44,8 +48,14 @@ const edited = new Date(props.project.editedAt).toLocaleString([], {
   <article class="group relative overflow-hidden rounded-md border border-line bg-panel hover:border-dusk">
     <NuxtLink :to="`/projects/${project.id}`" class="block" :aria-label="`Open ${project.name}`">
       <div class="flex aspect-video items-center justify-center overflow-hidden bg-ground">
-        <!-- The first picture of the film strip; the sheet is moved so that only it shows. -->
-        <div v-if="project.poster && !broken" class="poster size-full">
+        <img
+          v-if="project.posterUrl && !lost"
+          :src="project.posterUrl"
+          alt=""
+          class="size-full object-cover"
+          @error="lost = true"
+        />
+        <div v-else-if="project.poster && !broken" class="poster size-full">
           <PosterTile :poster="project.poster" @missing="broken = true" />
         </div>
         <img v-else src="/lantern.svg" alt="" class="size-12 opacity-60" />

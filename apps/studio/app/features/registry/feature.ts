@@ -33,6 +33,8 @@ export interface DrawerEntry {
   order: number
   /** Left out while the desk is calm. */
   full?: boolean
+  /** Can take the whole height beside the timeline. */
+  gallery?: boolean
 }
 
 /** What is selected on the desk. */
@@ -179,6 +181,8 @@ export interface Feature {
   viewerSide?: Component
   /** Stands over the picture of the viewer while it has something to say. */
   viewerHead?: Component
+  /** What should be said before a reel is rendered, a sentence each. */
+  useBeforeRender?: () => (reelId: string) => Promise<string[]>
   /** Pixels by which the heads of the tracks are to be wider. */
   useHeadRoom?: () => Ref<number>
 }

@@ -92,14 +92,13 @@ async function read(event: Event): Promise<void> {
   <DialogFrame :open="open" title="Shortcuts" wide @close="(emit('close'), (waiting = null))">
     <div class="mt-3 flex flex-wrap items-center gap-2">
       <input v-model="search" class="field w-48" placeholder="Find an action or a key" aria-label="Find a shortcut" />
-      <select
-        class="field w-36"
-        aria-label="Set of shortcuts"
+      <ChoiceList
+        class="w-36"
+        label="Set of shortcuts"
         :value="shortcuts.stored.active"
-        @change="shortcuts.choose(($event.target as HTMLSelectElement).value)"
-      >
-        <option v-for="name in shortcuts.names" :key="name">{{ name }}</option>
-      </select>
+        :options="shortcuts.names.map((name) => ({ value: name, label: name }))"
+        @change="shortcuts.choose($event)"
+      />
       <template v-if="shortcuts.stored.active !== SHIPPED">
         <input
           class="field w-32"

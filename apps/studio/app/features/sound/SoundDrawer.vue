@@ -61,9 +61,8 @@ function use(tile: Tile): void {
 </script>
 
 <template>
-  <section class="flex h-full flex-col bg-panel" aria-label="Sound">
-    <header class="space-y-2 px-3 pt-3">
-      <h2 class="font-display text-lg font-semibold">Sound</h2>
+  <GalleryDrawer name="Sound">
+    <template #find>
       <input
         v-model="words"
         class="field"
@@ -72,31 +71,28 @@ function use(tile: Tile): void {
         aria-label="Find a sound effect"
         @keydown.stop
       />
+    </template>
+    <template #filters>
       <ChoiceField label="Family" :value="family" :options="FAMILY_CHOICES" @change="family = $event" />
       <p class="text-sm text-muted">
         Goes on <span class="text-ivory">{{ target.words }}</span>; rest on one to hear it.
       </p>
-    </header>
-    <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
-      <section v-for="{ kind, tiles } in groups" :key="kind.id" class="pt-3" :aria-label="kind.name">
-        <h3 class="flex items-baseline gap-2 pb-1.5 text-sm font-semibold" :title="kind.hint">{{ kind.name }}</h3>
-        <ul class="grid grid-cols-2 gap-1.5">
-          <SoundTile
-            v-for="tile in tiles"
-            :key="tile.id"
-            :kind="kind"
-            :name="tile.name"
-            :settings="tile.settings"
-            :own="tile.own"
-            @use="use(tile)"
-            @rename="store.renamePreset(tile.id, $event)"
-            @drop-own="store.dropPreset(tile.id)"
-            @pointerenter="listening.begin(commandOf(tile), target)"
-            @pointerleave="listening.end()"
-          />
-        </ul>
-      </section>
-      <p v-if="groups.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
-    </div>
-  </section>
+    </template>
+    <GallerySection v-for="{ kind, tiles } in groups" :key="kind.id" :name="kind.name" :hint="kind.hint">
+      <SoundTile
+        v-for="tile in tiles"
+        :key="tile.id"
+        :kind="kind"
+        :name="tile.name"
+        :settings="tile.settings"
+        :own="tile.own"
+        @use="use(tile)"
+        @rename="store.renamePreset(tile.id, $event)"
+        @drop-own="store.dropPreset(tile.id)"
+        @pointerenter="listening.begin(commandOf(tile), target)"
+        @pointerleave="listening.end()"
+      />
+    </GallerySection>
+    <p v-if="groups.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
+  </GalleryDrawer>
 </template>

@@ -22,7 +22,7 @@ const MIXER = 216
 /** What is heard: levels, effects, mixing, loudness. */
 export const sound = defineFeature({
   id: 'sound',
-  drawer: { id: 'sound', label: 'Sound', icon: AudioLines, component: SoundDrawer, order: 50 },
+  drawer: { id: 'sound', label: 'Sound', icon: AudioLines, component: SoundDrawer, order: 50, gallery: true },
   details: [{ order: 30, component: TrackSound, props: ({ track }) => (track?.kind === 'sound' ? { track } : null) }],
   clipSections: [{ order: 10, component: ClipSound, props: ({ sounds }) => (sounds.length > 0 ? { sounds } : null) }],
   reelSection: ReelSound,

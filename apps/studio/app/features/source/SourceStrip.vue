@@ -181,9 +181,14 @@ function markAt(edge: 'in' | 'out'): number {
       >
         <Replace :size="15" /> Replace
       </button>
-      <select v-if="both" v-model="source.parts" class="field w-36" aria-label="What of it goes into the reel">
-        <option v-for="part in PARTS" :key="part.value" :value="part.value">{{ part.label }}</option>
-      </select>
+      <ChoiceList
+        v-if="both"
+        class="w-36"
+        label="What of it goes into the reel"
+        :value="source.parts"
+        :options="PARTS"
+        @change="source.parts = $event"
+      />
       <button
         class="key ml-auto"
         :title="hint('Keep the marked part under a name', 'choose.keepPick')"

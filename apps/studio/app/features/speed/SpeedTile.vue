@@ -11,6 +11,7 @@ import {
   type MediaClip,
   type TimeMap,
 } from '@dusk/timeline'
+import { smallSize } from '~/features/gallery/smallSize'
 import { useProject } from '~/features/project/projectStore'
 import { layCurve, type SpeedCurve } from './curves'
 
@@ -40,9 +41,7 @@ function planAt(t: number): FramePlan | null {
   const asset = props.clip && project.document?.assets[props.clip.assetId]
   if (!asset?.picture) return null
   const { width, height, alpha } = asset.picture
-  const scale = 96 / Math.max(width, height)
-  const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2)
-  const [w, h] = [even(width), even(height)]
+  const { width: w, height: h } = smallSize(asset.picture, 96)
   const time = holdInside(mapTime(map.value.map, Math.round(t * map.value.length)), asset)
   const matrix: [number, number, number, number, number, number] = [w / width, 0, 0, h / height, 0, 0]
   return {

@@ -75,30 +75,18 @@ async function add(item: StockItem): Promise<void> {
 </script>
 
 <template>
-  <section class="flex h-full flex-col bg-panel" aria-label="Stock">
-    <header class="px-3 pt-3">
-      <h2 class="font-display text-lg font-semibold">Stock</h2>
-      <p class="text-sm text-muted">Ours, free to use in any film.</p>
-    </header>
-    <div class="flex flex-wrap gap-1 px-3 py-2" role="group" aria-label="Kind">
-      <button
-        v-for="entry in ['', ...groups]"
-        :key="entry"
-        class="h-6 rounded-full px-2.5 text-sm"
-        :class="group === entry ? 'bg-ivory text-ground' : 'bg-raised text-muted hover:text-ivory'"
-        :aria-pressed="group === entry"
-        @click="group = entry"
-      >
+  <GalleryDrawer name="Stock">
+    <template #chips>
+      <ChipButton v-for="entry in ['', ...groups]" :key="entry" :pressed="group === entry" @click="group = entry">
         {{ entry || 'All' }}
-      </button>
-    </div>
+      </ChipButton>
+    </template>
+    <template #filters><p class="text-sm text-muted">Ours, free to use in any film.</p></template>
     <p v-if="loading" class="mt-8 text-center text-muted">Looking …</p>
     <p v-else-if="items.length === 0" class="mx-4 mt-8 text-center text-muted">
       The stock is not made yet. Start Dusk Reel with ./dusk start and it is.
     </p>
-    <ul
-      class="grid min-h-0 flex-1 grid-cols-[repeat(auto-fill,minmax(104px,1fr))] content-start gap-2.5 overflow-auto px-3 pb-3"
-    >
+    <ul class="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] content-start gap-2 pt-2">
       <li
         v-for="item in shown"
         :key="item.name"
@@ -141,5 +129,5 @@ async function add(item: StockItem): Promise<void> {
         </p>
       </li>
     </ul>
-  </section>
+  </GalleryDrawer>
 </template>

@@ -17,7 +17,7 @@ const trackFor = ({ track }: DropPlace, item: StockItem): Track | null =>
 /** The library of sounds and pictures that ships with the program. */
 export const stock = defineFeature({
   id: 'stock',
-  drawer: { id: 'stock', label: 'Stock', icon: Library, component: StockDrawer, order: 20 },
+  drawer: { id: 'stock', label: 'Stock', icon: Library, component: StockDrawer, order: 20, gallery: true },
   useDrops() {
     const project = useProject()
     const arrivals = useArrivals()

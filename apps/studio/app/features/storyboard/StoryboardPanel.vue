@@ -107,14 +107,14 @@ function choose(clip: Clip): void {
   <section class="flex flex-col bg-ground" aria-label="Storyboard">
     <div v-if="tracks.length > 1" class="flex h-8 shrink-0 items-center gap-2 px-3 text-muted">
       Shots of
-      <select
-        class="field h-6 w-40"
-        aria-label="Track whose shots are shown"
-        :value="track?.id"
-        @change="chosen = ($event.target as HTMLSelectElement).value"
-      >
-        <option v-for="entry in tracks" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
-      </select>
+      <ChoiceList
+        v-if="track"
+        class="w-40"
+        label="Track whose shots are shown"
+        :value="track.id"
+        :options="tracks.map(({ id, name }) => ({ value: id, label: name }))"
+        @change="chosen = $event"
+      />
       <span class="ml-auto">{{ cards.length }} {{ cards.length === 1 ? 'shot' : 'shots' }}</span>
     </div>
     <p v-if="cards.length === 0" class="m-auto max-w-80 text-center text-muted">

@@ -255,7 +255,7 @@ function openClip(event: MouseEvent): void {
 </script>
 
 <template>
-  <section class="flex flex-col bg-ground select-none" aria-label="Timeline">
+  <section class="flex flex-col bg-ground select-none" aria-label="Timeline" tabindex="-1" data-focus-home>
     <div class="relative flex min-h-0 flex-1">
       <TrackHeads :rows="rows" :width="heads" :ruler="RULER" />
       <div class="relative min-w-0 flex-1 overflow-hidden">

@@ -76,7 +76,7 @@ const hint = (words: string, action: string) => {
         >
           <FoldHorizontal :size="15" />
         </ToolButton>
-        <MenuListbox
+        <ChoiceList
           v-if="!desk.calm"
           :value="desk.scope"
           :options="SCOPES"
@@ -87,10 +87,10 @@ const hint = (words: string, action: string) => {
           @change="desk.scope = $event"
         >
           <ChevronDown :size="13" />
-        </MenuListbox>
+        </ChoiceList>
       </div>
       <span class="mx-1 h-5 w-px bg-line" />
-      <MenuListbox
+      <ChoiceList
         v-if="!desk.calm || desk.tool !== 'move'"
         :value="desk.tool"
         :options="tools"
@@ -99,9 +99,9 @@ const hint = (words: string, action: string) => {
         :title="`Drags: ${tool.hint}`"
         @change="desk.tool = $event"
       >
-        <span class="hidden text-muted @3xl:inline">Drags</span> {{ tool.label.toLowerCase() }}
+        <span class="hidden text-muted @4xl:inline">Drags</span> {{ tool.label.toLowerCase() }}
         <ChevronDown :size="13" />
-      </MenuListbox>
+      </ChoiceList>
       <ToolButton
         v-if="!desk.calm"
         label="Linked"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { computed, ref } from 'vue'
 import Ellipsis from '@lucide/vue/dist/esm/icons/ellipsis-vertical.mjs'
 import Eye from '@lucide/vue/dist/esm/icons/eye.mjs'
 import EyeOff from '@lucide/vue/dist/esm/icons/eye-off.mjs'
+import GripVertical from '@lucide/vue/dist/esm/icons/grip-vertical.mjs'
 import Headphones from '@lucide/vue/dist/esm/icons/headphones.mjs'
 import Lock from '@lucide/vue/dist/esm/icons/lock.mjs'
 import LockOpen from '@lucide/vue/dist/esm/icons/lock-open.mjs'
@@ -12,6 +12,7 @@ import VolumeX from '@lucide/vue/dist/esm/icons/volume-x.mjs'
 import { tracksOf, type CommandInput, type Track } from '@dusk/timeline'
 import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
+import { putBeside, useHeadDrag } from './useHeadDrag'
 import { useProject } from '~/features/project/projectStore'
 
 const props = defineProps<{ track: Track; front: boolean }>()
@@ -30,29 +31,65 @@ const purposes = computed(() =>
     : (['voice', 'music', 'effects', 'ambience'] as const)
   ).filter((purpose) => purpose !== props.track.purpose),
 )
-const STEPS = [
-  { words: 'Put it higher', by: -1 },
-  { words: 'Put it lower', by: 1 },
-] as const
-
 /** One row up or down on the desk. For pictures higher is in front; sounds are listed downwards. */
 function moveBy(by: 1 | -1): void {
   const kin = tracksOf(project.document!, props.track.reelId).filter((track) => track.kind === props.track.kind)
   const order = props.track.kind === 'picture' ? [...kin].reverse() : kin
-  const place = order.findIndex((track) => track.id === props.track.id) + by
-  if (place < 0 || place >= order.length) return
-  const others = order.filter((track) => track.id !== props.track.id)
-  // `after` is the one it comes behind in the document: the row above for sounds, the row below for pictures.
-  const after = props.track.kind === 'picture' ? others[place] : others[place - 1]
-  project.perform({ type: 'moveTrack', trackId: props.track.id, after: after?.id ?? null })
+  const target = order[order.findIndex((track) => track.id === props.track.id) + by]
+  const command = target && putBeside(project.document!, props.track, target, by < 0 ? 'above' : 'below')
+  if (command) project.perform(command)
 }
+
+const menuAt = ref<{ x: number; y: number } | null>(null)
+function openMenu(event: MouseEvent): void {
+  const { left, bottom } = (event.currentTarget as HTMLElement).getBoundingClientRect()
+  menuAt.value = { x: left, y: bottom }
+}
+const menu = computed(() => [
+  [
+    { label: 'Rename', run: () => name.value?.begin() },
+    { label: 'Taller', run: () => set({ height: Math.min(240, props.track.height + 24) }) },
+    { label: 'Lower', run: () => set({ height: Math.max(24, props.track.height - 24) }) },
+    ...(props.track.kind === 'picture'
+      ? [{ label: 'Motion and opacity', run: () => desk.selectTrack(props.track.id) }]
+      : []),
+  ],
+  [
+    { label: 'Put it higher', run: () => moveBy(-1) },
+    { label: 'Put it lower', run: () => moveBy(1) },
+  ],
+  purposes.value.map((purpose) => ({ label: `Use it for ${purpose}`, run: () => set({ purpose }) })),
+  [
+    {
+      label: 'Remove track',
+      run: () => project.perform({ type: 'removeTrack', trackId: props.track.id }),
+    },
+  ],
+])
+const head = ref<HTMLElement | null>(null)
+const handle = ref<HTMLElement | null>(null)
+const side = useHeadDrag(head, handle, () => props.track)
 </script>
 
 <template>
   <div
-    class="group flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-2"
+    ref="head"
+    class="group relative flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-1"
     :style="{ borderColor: `var(--color-clip-${track.purpose})` }"
+    @contextmenu.prevent="menuAt = { x: $event.clientX, y: $event.clientY }"
   >
+    <span
+      v-if="side"
+      class="absolute inset-x-0 z-10 h-0.5 bg-dusk"
+      :class="side === 'above' ? '-top-px' : '-bottom-px'"
+    />
+    <span
+      ref="handle"
+      class="-mr-1 grid h-full w-3 cursor-grab place-items-center text-muted opacity-0 group-hover:opacity-100"
+      title="Drag the track above or below another"
+    >
+      <GripVertical :size="12" />
+    </span>
     <AimSwitch :track="track" />
     <InlineName
       ref="name"
@@ -114,69 +151,21 @@ function moveBy(by: 1 | -1): void {
     >
       <Lock v-if="track.locked" :size="14" /><LockOpen v-else :size="14" />
     </HeadSwitch>
-    <Menu as="div" class="relative">
-      <MenuButton
-        class="grid h-6 w-4 place-items-center text-muted hover:text-ivory"
-        :aria-label="`More for ${track.name}`"
-        ><Ellipsis :size="14"
-      /></MenuButton>
-      <MenuItems class="absolute right-0 z-30 w-44 rounded-md border border-line bg-raised py-1">
-        <MenuItem v-slot="{ active }"
-          ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="name?.begin()">
-            Rename
-          </button></MenuItem
-        >
-        <MenuItem v-slot="{ active }"
-          ><button
-            class="block w-full px-3 py-1 text-left"
-            :class="active && 'bg-line'"
-            @click="set({ height: Math.min(240, track.height + 24) })"
-          >
-            Taller
-          </button></MenuItem
-        >
-        <MenuItem v-slot="{ active }"
-          ><button
-            class="block w-full px-3 py-1 text-left"
-            :class="active && 'bg-line'"
-            @click="set({ height: Math.max(24, track.height - 24) })"
-          >
-            Lower
-          </button></MenuItem
-        >
-        <MenuItem v-if="track.kind === 'picture'" v-slot="{ active }"
-          ><button
-            class="block w-full px-3 py-1 text-left"
-            :class="active && 'bg-line'"
-            @click="desk.selectTrack(track.id)"
-          >
-            Motion and opacity
-          </button></MenuItem
-        >
-        <MenuItem v-for="step in STEPS" :key="step.words" v-slot="{ active }"
-          ><button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="moveBy(step.by)">
-            {{ step.words }}
-          </button></MenuItem
-        >
-        <MenuItem v-for="purpose in purposes" :key="purpose" v-slot="{ active }"
-          ><button
-            class="block w-full px-3 py-1 text-left text-muted"
-            :class="active && 'bg-line'"
-            @click="set({ purpose })"
-          >
-            Use it for {{ purpose }}
-          </button></MenuItem
-        >
-        <MenuItem v-slot="{ active }"
-          ><button
-            class="block w-full px-3 py-1 text-left text-rose"
-            :class="active && 'bg-line'"
-            @click="project.perform({ type: 'removeTrack', trackId: track.id })"
-          >
-            Remove track
-          </button></MenuItem
-        >
-      </MenuItems>
-    </Menu>
+    <button
+      class="grid h-6 w-4 place-items-center text-muted hover:text-ivory"
+      :aria-label="`More for ${track.name}`"
+      aria-haspopup="menu"
+      :aria-expanded="menuAt !== null"
+      @click="openMenu"
+    >
+      <Ellipsis :size="14" />
+    </button>
+    <ContextMenu
+      v-if="menuAt"
+      :place="menuAt"
+      :groups="menu"
+      :label="`More for ${track.name}`"
+      @close="menuAt = null"
+    />
   </div>
 </template>

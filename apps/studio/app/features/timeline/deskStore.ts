@@ -31,6 +31,8 @@ export const useDesk = defineStore('desk', () => {
     get: () => keptDrawer.value || null,
     set: (id) => (keptDrawer.value = id ?? ''),
   })
+  /** Galleries take the whole height beside the timeline; remembered in this browser. */
+  const drawerTall = useLocalStorage('dusk.drawerTall', false)
   /** Shows only what a first film needs; remembered in this browser. */
   const calm = useLocalStorage('dusk.calm', false)
   const tool = ref<Tool>('move')
@@ -130,6 +132,7 @@ export const useDesk = defineStore('desk', () => {
     snap,
     linked,
     drawer,
+    drawerTall,
     calm,
     toggleDrawer,
     tool,

@@ -20,7 +20,7 @@ import {
 import { snapTargets, type SnapTarget } from './snapping'
 import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
-import { trialEdit, tried } from '~/features/project/tried'
+import { refusalOf, trialEdit, tried } from '~/features/project/tried'
 import type { DragSession } from './useDragSession'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 
@@ -46,6 +46,12 @@ export function useTrimDrag(session: DragSession) {
       ),
     )
     return outcome?.project ?? null
+  }
+
+  /** Says beside the pointer what a drag would do, or why it would be refused: before it is let go as after. */
+  function tell(words: string, at: { x: number; y: number }, done: Project | null, input: CommandInput): void {
+    const refusal = done ? null : refusalOf(project.document!, input)
+    label.value = { words: refusal ?? words, bad: refusal !== null, ...at }
   }
 
   /** The pointer's place, and the tick that is wanted of what it took hold of `offset` ticks away. */
@@ -88,7 +94,7 @@ export function useTrimDrag(session: DragSession) {
         const longer = edge === 'end' ? to - origin : origin - to
         const stop = grid !== to ? `. ${trimRefusal(trialEdit(document), clip, edge, grid, limits)}` : ''
         const moved = mode === 'ripple' ? `, later clips move ${signed(longer)}` : ''
-        label.value = { words: `${formatTimecode(to, rate)}, ${signed(longer)}${moved}${stop}`, bad: false, ...at }
+        tell(`${formatTimecode(to, rate)}, ${signed(longer)}${moved}${stop}`, at, next, command())
         const place = mode === 'ripple' && edge === 'start' ? clip.start : to
         if (next) player.splitView(next, project.reelId, [place - frame(), place])
       },
@@ -151,7 +157,7 @@ export function useTrimDrag(session: DragSession) {
         const { at, wanted } = under(event, offset, targets)
         to = Math.min(Math.max(snapFor(clip, wanted), limits.min), limits.max)
         const next = tryOut(document, command())
-        label.value = { words: `cut at ${formatTimecode(to, rate)}, ${signed(to - right.start)}`, bad: false, ...at }
+        tell(`cut at ${formatTimecode(to, rate)}, ${signed(to - right.start)}`, at, next, command())
         if (next) player.splitView(next, project.reelId, [to - frame(), to])
       },
       () => void (to !== right.start && project.perform(command())),
@@ -181,7 +187,7 @@ export function useTrimDrag(session: DragSession) {
         const held = [begin + by, begin + by + clip.length].map((tick) => formatTimecode(Math.max(0, tick), rate))
         const left = [begin + by, limits.max - by].map((tick) => formatSeconds(Math.max(0, tick)))
         const room = Number.isFinite(limits.max) ? `, ${left[0]} before, ${left[1]} after` : ''
-        label.value = { words: `source ${held[0]} → ${held[1]}${room}`, bad: false, ...at }
+        tell(`source ${held[0]} → ${held[1]}${room}`, at, next, command())
         if (next) player.splitView(next, project.reelId, [clip.start, clipEnd(clip) - frame()])
       },
       () => void (by !== 0 && project.perform(command())),
@@ -204,11 +210,7 @@ export function useTrimDrag(session: DragSession) {
         wanted += stick([clip.start + wanted, clipEnd(clip) + wanted], targets, event)
         by = Math.min(Math.max(snapFor(clip, clip.start + wanted) - clip.start, limits.min), limits.max)
         const next = tryOut(document, command())
-        label.value = {
-          words: `slide ${signed(by)}, begins ${formatTimecode(clip.start + by, rate)}`,
-          bad: false,
-          ...at,
-        }
+        tell(`slide ${signed(by)}, begins ${formatTimecode(clip.start + by, rate)}`, at, next, command())
         if (next)
           player.splitView(next, project.reelId, [
             clip.start + by - frame(),

@@ -7,6 +7,7 @@ import { usePlayhead } from '~/features/player/usePlayhead'
 import { cutsOn, meantCuts, transitionFor, type Cut } from './cuts'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
+import { smallSize } from '~/features/gallery/smallSize'
 import { tried } from '~/features/project/tried'
 import { useTransitions } from './transitionsStore'
 
@@ -19,6 +20,11 @@ const playhead = usePlayhead()
 void store.load()
 const words = ref('')
 const family = ref('')
+const FAMILY_CHOICES = [
+  { value: '', label: 'All families' },
+  ...Object.entries(FAMILIES).map(([value, label]) => ({ value, label: label as string })),
+]
+const KINDS = TRANSITIONS.map(({ id, name }) => ({ value: id, label: name }))
 
 const groups = computed(() => {
   const wanted = words.value.trim().toLowerCase()
@@ -69,10 +75,7 @@ watch(
     const made = { ...transitionFor(cut.value, 'dissolve', secondsToTicks(1), false), missing: 'hold' as const }
     const joined = tried(project.document!, { type: 'addTransitions', transitions: [made] })
     if (!joined) return
-    const { width, height } = project.reel!.format
-    const scale = 128 / Math.max(width, height)
-    const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2)
-    const plan = planFrame(joined.project, project.reelId, cut.value.at, { width: even(width), height: even(height) })
+    const plan = planFrame(joined.project, project.reelId, cut.value.at, smallSize(project.reel!.format, 128))
     const layer = plan.layers.find((entry): entry is TransitionLayer => entry.kind === 'transition')
     if (layer) sample.value = { ...plan, layers: [layer], passThrough: false }
   },
@@ -85,9 +88,8 @@ const chosenKind = computed(() => {
 </script>
 
 <template>
-  <section class="flex h-full flex-col bg-panel" aria-label="Transitions">
-    <header class="space-y-2 px-3 pt-3">
-      <h2 class="font-display text-lg font-semibold">Transitions</h2>
+  <GalleryDrawer name="Transitions">
+    <template #find>
       <input
         v-model="words"
         class="field"
@@ -96,10 +98,9 @@ const chosenKind = computed(() => {
         aria-label="Find a transition"
         @keydown.stop
       />
-      <select v-model="family" class="field" aria-label="Family">
-        <option value="" class="bg-raised">All families</option>
-        <option v-for="(name, id) in FAMILIES" :key="id" :value="id" class="bg-raised">{{ name }}</option>
-      </select>
+    </template>
+    <template #filters>
+      <ChoiceField label="Family" :value="family" :options="FAMILY_CHOICES" @change="family = $event" />
       <NumberField
         label="Length"
         unit="s"
@@ -111,44 +112,36 @@ const chosenKind = computed(() => {
         :initial="1"
         @change="store.set({ seconds: $event })"
       />
-    </header>
-    <HintLine id="transitions" class="mx-3 mt-2"
-      >Click one to put it on the cut nearest to the playhead, or drag it to any cut, or to the start or end of a
-      clip.</HintLine
-    >
+      <HintLine id="transitions"
+        >Click one to put it on the cut nearest to the playhead, or drag it to any cut, or to the start or end of a
+        clip.</HintLine
+      >
+    </template>
     <p v-if="!cut" class="mx-4 mt-6 text-center text-muted">
       Put two clips side by side, and each transition shows itself on them here.
     </p>
-    <div class="min-h-0 flex-1 overflow-auto px-3 pb-3">
-      <section v-for="group in groups" :key="group.id" class="pt-3">
-        <h3 class="pb-1.5 text-sm font-semibold text-muted">{{ group.name }}</h3>
-        <ul class="grid grid-cols-[repeat(auto-fill,minmax(92px,1fr))] gap-2">
-          <TransitionTile
-            v-for="kind in group.kinds"
-            :key="kind.id"
-            :kind="kind"
-            :sample="sample"
-            :version="`${shots} ${sample !== null}`"
-            :favourite="store.preferences.favourites.includes(kind.id)"
-            :standard="store.preferences.standard === kind.id"
-            :chosen="chosenKind === kind.id"
-            @use="act.use(kind.id)"
-            @favour="store.toggleFavourite(kind.id)"
-          />
-        </ul>
-      </section>
-      <p v-if="groups.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
-      <p v-if="groups.length > 0" class="pt-4 text-sm text-muted">
-        The key puts in
-        <select
-          class="bg-transparent text-ivory underline"
-          :value="store.preferences.standard"
-          aria-label="Transition put in by the key"
-          @change="store.set({ standard: ($event.target as HTMLSelectElement).value })"
-        >
-          <option v-for="kind in TRANSITIONS" :key="kind.id" :value="kind.id" class="bg-raised">{{ kind.name }}</option>
-        </select>
-      </p>
+    <GallerySection v-for="group in groups" :key="group.id" :name="group.name">
+      <TransitionTile
+        v-for="kind in group.kinds"
+        :key="kind.id"
+        :kind="kind"
+        :sample="sample"
+        :version="`${shots} ${sample !== null}`"
+        :favourite="store.preferences.favourites.includes(kind.id)"
+        :standard="store.preferences.standard === kind.id"
+        :chosen="chosenKind === kind.id"
+        @use="act.use(kind.id)"
+        @favour="store.toggleFavourite(kind.id)"
+      />
+    </GallerySection>
+    <p v-if="groups.length === 0" class="mt-6 text-center text-muted">Nothing is called that.</p>
+    <div v-else class="pt-4">
+      <ChoiceField
+        label="The key puts in"
+        :value="store.preferences.standard"
+        :options="KINDS"
+        @change="store.set({ standard: $event })"
+      />
     </div>
-  </section>
+  </GalleryDrawer>
 </template>

@@ -14,7 +14,14 @@ import { useTransitionDrop } from './useTransitionDrop'
 /** Changes from one clip to the next, and the coming and going of single ones. */
 export const transitions = defineFeature({
   id: 'transitions',
-  drawer: { id: 'transitions', label: 'Transitions', icon: Blend, component: TransitionsDrawer, order: 30 },
+  drawer: {
+    id: 'transitions',
+    label: 'Transitions',
+    icon: Blend,
+    component: TransitionsDrawer,
+    order: 30,
+    gallery: true,
+  },
   details: [
     {
       order: 10,

@@ -18,6 +18,7 @@ import {
   type Point,
   type ViewRect,
 } from '@dusk/timeline'
+import { smallSize } from '~/features/gallery/smallSize'
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useProject } from '~/features/project/projectStore'
 
@@ -79,9 +80,7 @@ function drag(down: PointerEvent, which: 0 | 1, size: boolean): void {
 
 function planAt(): FramePlan {
   const { width, height, alpha } = picture.value
-  const scale = 232 / Math.max(width, height)
-  const even = (value: number) => Math.max(2, Math.round((value * scale) / 2) * 2)
-  const [w, h] = [even(width), even(height)]
+  const { width: w, height: h } = smallSize(picture.value, 232)
   const time = holdInside(sourceTimeAt(props.clip, props.clip.start), asset.value)
   return {
     width: w,

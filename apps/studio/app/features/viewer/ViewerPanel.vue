@@ -3,6 +3,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { useElementBounding, useFullscreen } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import Check from '@lucide/vue/dist/esm/icons/check.mjs'
+import ChevronDown from '@lucide/vue/dist/esm/icons/chevron-down.mjs'
 import Camera from '@lucide/vue/dist/esm/icons/camera.mjs'
 import Pause from '@lucide/vue/dist/esm/icons/pause.mjs'
 import Play from '@lucide/vue/dist/esm/icons/play.mjs'
@@ -18,7 +19,7 @@ import { formatRate, formatSeconds, formatTimecode, reelLength, reelsOf } from '
 import { useSourceActions } from '~/features/source/useSourceActions'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useViewerLead } from './useViewerLink'
-import { drawnSize } from '~/features/player/player'
+import { drawnSize } from '~/features/player/pictureDetail'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
@@ -118,6 +119,7 @@ const percent = computed(() => Math.round((box.value.width / format.value.width)
 
 onMounted(() => player.attach(canvas.value!))
 watch(format, (shape) => player.setShape(shape), { immediate: true })
+watch([format, zoom], ([shape, scale]) => player.setDetail(shape, scale * devicePixelRatio))
 watch(player.failure, (message) => message && notices.warn(message))
 
 async function saveFrame(): Promise<void> {
@@ -141,6 +143,8 @@ async function saveFrame(): Promise<void> {
     ref="panel"
     class="flex h-full min-w-0 flex-1 flex-col bg-ground"
     aria-label="Viewer"
+    tabindex="-1"
+    data-focus-home
     :data-shown-tick="player.shown.value.tick"
     :data-shown-ms="player.shown.value.ms.toFixed(1)"
     :data-pieces-helped="player.shown.value.helped"
@@ -165,16 +169,18 @@ async function saveFrame(): Promise<void> {
       </template>
       <template v-else>
         <span class="font-semibold">Reel</span>
-        <select
+        <ChoiceList
           v-if="reels.length > 1"
-          v-model="project.reelId"
-          class="max-w-60 truncate bg-transparent underline underline-offset-2"
-          aria-label="Reel shown"
+          button="flex max-w-60 items-center gap-1"
+          list="left-0 mt-1 max-h-56 w-60"
+          label="Reel shown"
+          :value="project.reelId"
+          :options="reels.map(({ id, name }) => ({ value: id, label: name }))"
+          @change="project.reelId = $event"
         >
-          <option v-for="reel in reels" :key="reel.id" :value="reel.id" class="bg-raised text-ivory">
-            {{ reel.name }}
-          </option>
-        </select>
+          <span class="truncate underline underline-offset-2">{{ project.reel?.name }}</span>
+          <ChevronDown :size="13" class="shrink-0" />
+        </ChoiceList>
         <span class="truncate"
           >{{ reels.length > 1 ? '' : `${project.reel?.name}, ` }}{{ format.width }} × {{ format.height }},
           {{ formatRate(format.rate) }} frames/s</span
@@ -213,7 +219,7 @@ async function saveFrame(): Promise<void> {
             </MenuItem>
           </MenuItems>
         </Menu>
-        <MenuListbox
+        <ChoiceList
           :value="zoom"
           :options="ZOOMS"
           button="h-5 w-12 rounded-sm px-1 text-right font-mono text-[10px] whitespace-nowrap"
@@ -221,7 +227,7 @@ async function saveFrame(): Promise<void> {
           label="Size of the picture here"
           title="Size of the picture here"
           @change="zoom = $event"
-          >{{ percent }} %</MenuListbox
+          >{{ percent }} %</ChoiceList
         >
       </div>
     </div>

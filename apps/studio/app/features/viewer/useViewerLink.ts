@@ -1,11 +1,14 @@
 import { onScopeDispose, watch } from 'vue'
 import type { Player } from '~/features/player/player'
+import { useSource } from '~/features/player/sourceStore'
 import { useProject } from '~/features/project/projectStore'
 
 /** Where the desk is, said to viewers in windows of their own. */
 export interface ViewerPlace {
   tick: number
   reelId: string
+  /** It plays: more places follow. */
+  running: boolean
 }
 
 const channelOf = (projectId: string) => `dusk-viewer ${projectId}`
@@ -16,8 +19,13 @@ export function useViewerLead(player: Player): { open: () => void } {
   let channel: BroadcastChannel | null = null
   /** Nobody is told before somebody has asked. */
   let followed = false
-  const say = () =>
-    followed && channel?.postMessage({ tick: player.place(), reelId: project.reelId } satisfies ViewerPlace)
+  const source = useSource()
+  function say(): void {
+    if (!followed) return
+    // A source is watched on the desk alone: the reel stays where it was left.
+    const [tick, running] = source.assetId ? [source.parked, false] : [player.place(), player.playing.value]
+    channel?.postMessage({ tick, reelId: project.reelId, running } satisfies ViewerPlace)
+  }
   watch(
     () => project.id,
     (id) => {
@@ -34,7 +42,7 @@ export function useViewerLead(player: Player): { open: () => void } {
     },
     { immediate: true },
   )
-  watch([player.tick, () => project.reelId], () => !player.playing.value && say())
+  watch([player.tick, () => project.reelId, () => source.assetId, player.playing], () => !player.playing.value && say())
   onScopeDispose(player.onFrame(say))
   onScopeDispose(() => channel?.close())
   return { open: () => void window.open(`/viewer/${project.id}`, `viewer ${project.id}`, 'popup,width=960,height=600') }

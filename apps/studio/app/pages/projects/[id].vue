@@ -8,6 +8,7 @@ import { ALL_FEATURES } from '~/features'
 import ActionScope from '~/features/registry/ActionScope.vue'
 import { FEATURES } from '~/features/registry/feature'
 import { useDividers } from '~/features/desk/useDividers'
+import { useKeptFocus } from '~/features/desk/useKeptFocus'
 import { useRoom } from '~/features/desk/useRoom'
 import { useLive } from '~/features/project/useLive'
 import { PLAYER } from '~/features/player/usePlayhead'
@@ -31,6 +32,7 @@ provide(PLAYER, player)
 provide(FEATURES, ALL_FEATURES)
 const rendering = ref(false)
 useRateNotice()
+useKeptFocus()
 const floor = ref<HTMLElement | null>(null)
 const { height } = useElementSize(floor)
 const room = useRoom(height, () => source.asset !== null)
@@ -93,7 +95,13 @@ watch(
 /** Tall reels turn the desk: the viewer takes a column of its own. */
 const tall = computed(() => (project.reel ? project.reel.format.height > project.reel.format.width * 1.1 : false))
 
-useDividers(floor, () => [room.sizes.value, room.upper.value, desk.drawer, tall.value])
+/** A gallery that takes the whole height stands in a column of its own, other drawers beside or above the viewer. */
+const gallery = computed(
+  () => desk.drawerTall && ALL_FEATURES.some(({ drawer }) => drawer?.id === desk.drawer && drawer?.gallery),
+)
+const drawer = computed(() => desk.drawer !== null && !gallery.value)
+
+useDividers(floor, () => [room.sizes.value, room.upper.value, desk.drawer, gallery.value, tall.value])
 
 onBeforeUnmount(() => {
   source.assetId = null
@@ -119,25 +127,30 @@ function started(): void {
       <div class="flex min-h-0 flex-1">
         <SideRail />
         <main ref="floor" class="flex min-w-0 flex-1">
-          <Splitpanes v-if="!tall" horizontal class="min-w-0" @resized="room.keepUpper">
-            <Pane :size="room.upper.value" :min-size="25">
-              <Splitpanes @resized="room.keepSides($event, desk.drawer !== null)">
-                <Pane v-if="desk.drawer" :size="room.sizes.value.drawer" :min-size="14"><DeskDrawer /></Pane>
-                <Pane :size="room.middle(desk.drawer !== null)" :min-size="25"><ViewerRoom /></Pane>
-                <Pane :size="room.sizes.value.details" :min-size="14"><DetailsPanel /></Pane>
+          <Splitpanes class="min-w-0" @resized="room.keepGallery($event, gallery)">
+            <Pane v-if="gallery" :size="room.sizes.value.gallery" :min-size="15"><DeskDrawer /></Pane>
+            <Pane :size="100 - (gallery ? room.sizes.value.gallery : 0)" :min-size="40">
+              <Splitpanes v-if="!tall" horizontal @resized="room.keepUpper">
+                <Pane :size="room.upper.value" :min-size="25">
+                  <Splitpanes @resized="room.keepSides($event, drawer, gallery)">
+                    <Pane v-if="drawer" :size="room.sizes.value.drawer" :min-size="14"><DeskDrawer /></Pane>
+                    <Pane :size="room.middle(drawer, gallery)" :min-size="25"><ViewerRoom /></Pane>
+                    <Pane :size="room.details(gallery)" :min-size="14"><DetailsPanel /></Pane>
+                  </Splitpanes>
+                </Pane>
+                <Pane :size="100 - room.upper.value" :min-size="20"><ReelPanel /></Pane>
+              </Splitpanes>
+              <Splitpanes v-else @resized="room.keepTall">
+                <Pane :size="room.tallMiddle()" :min-size="30">
+                  <Splitpanes horizontal @resized="room.keepTallDrawer($event, drawer)">
+                    <Pane v-if="drawer" :size="room.sizes.value.tallDrawer" :min-size="15"><DeskDrawer /></Pane>
+                    <Pane :size="100 - (drawer ? room.sizes.value.tallDrawer : 0)" :min-size="30"><ReelPanel /></Pane>
+                  </Splitpanes>
+                </Pane>
+                <Pane :size="room.sizes.value.tallDetails" :min-size="12"><DetailsPanel /></Pane>
+                <Pane :size="room.sizes.value.tallViewer" :min-size="18"><ViewerRoom /></Pane>
               </Splitpanes>
             </Pane>
-            <Pane :size="100 - room.upper.value" :min-size="20"><ReelPanel /></Pane>
-          </Splitpanes>
-          <Splitpanes v-else class="min-w-0" @resized="room.keepTall">
-            <Pane :size="room.tallMiddle()" :min-size="30">
-              <Splitpanes horizontal @resized="room.keepTallDrawer($event, desk.drawer !== null)">
-                <Pane v-if="desk.drawer" :size="room.sizes.value.tallDrawer" :min-size="15"><DeskDrawer /></Pane>
-                <Pane :size="100 - (desk.drawer ? room.sizes.value.tallDrawer : 0)" :min-size="30"><ReelPanel /></Pane>
-              </Splitpanes>
-            </Pane>
-            <Pane :size="room.sizes.value.tallDetails" :min-size="12"><DetailsPanel /></Pane>
-            <Pane :size="room.sizes.value.tallViewer" :min-size="18"><ViewerRoom /></Pane>
           </Splitpanes>
         </main>
       </div>

@@ -35,10 +35,10 @@ watch(
   () => [project.sources, project.document] as const,
   ([states, document]) => document && player.setSources(workerSources(states, document)),
 )
-useViewerFollow(id, ({ tick, reelId }) => {
+useViewerFollow(id, ({ tick, reelId, running }) => {
   following.value = true
   if (project.document?.reels[reelId]) project.reelId = reelId
-  player.seek(tick)
+  player.trail(tick, running)
 })
 const box = computed(() => {
   const scale = Math.min(width.value / format.value.width, height.value / format.value.height)
@@ -54,7 +54,12 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div ref="room" class="flex h-full items-center justify-center bg-ground" @dblclick="whole.toggle()">
+  <div
+    ref="room"
+    class="flex h-full items-center justify-center bg-ground"
+    :data-shown-tick="player.shown.value.tick"
+    @dblclick="whole.toggle()"
+  >
     <canvas ref="canvas" :style="box" aria-label="Picture of the reel" />
     <p v-if="project.missing" class="absolute text-rose">{{ project.missing }}</p>
     <p v-else-if="!following" class="absolute bottom-4 text-muted">
