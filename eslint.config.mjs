@@ -7,7 +7,7 @@ const ROOMS = {
   'packages/compositor': ['timeline'],
   'packages/sound': ['timeline'],
   'packages/interchange': ['timeline'],
-  'packages/store': ['timeline'],
+  'packages/store': ['timeline', 'interchange'],
   'packages/media': ['timeline', 'sound', 'interchange'],
   'apps/renderer': ['timeline', 'compositor', 'sound', 'interchange', 'media', 'store'],
   'apps/studio': ['timeline', 'compositor', 'sound', 'interchange', 'media', 'store'],

@@ -104,7 +104,7 @@ await measureDesk('nine videos at once', 4875, async ({ api, page, origin, data 
     const sized = pieces.map((_, n) => `[${n}:v]scale=${CELL.width}:${CELL.height}:flags=bicubic[c${n}]`).join(';')
     const places = pieces.map((_, n) => `${(n % 3) * CELL.width}_${Math.floor(n / 3) * CELL.height}`).join('|')
     const graph = `${sized};${pieces.map((_, n) => `[c${n}]`).join('')}xstack=inputs=9:layout=${places}[v]`
-    const encoding = x264Args({ width: 1920, height: 1080, rate: RATE, crf: 20, preset: 'veryfast' })
+    const encoding = x264Args({ rate: RATE, crf: 20, preset: 'veryfast' })
     const began = performance.now()
     const made = ['-filter_complex', graph, '-map', '[v]', ...encoding, join(data, 'stack.mp4')]
     execFileSync('ffmpeg', ['-v', 'error', '-y', ...inputs, ...made])

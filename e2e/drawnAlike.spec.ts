@@ -256,8 +256,11 @@ test('the browser and the renderer draw every transition, blend, effect and titl
   commands.push(made(tracks[2]!, { kind: 'adjustment' }, { size: 50, rotation: 15, cornerRadius: 30 }))
   at.push({ name: 'an adjustment', frame: begin + 3 })
   begin += 32
-  commands.push(made(tracks[1]!, title('שלום Привет नमस्ते สวัสดี 🌊', { size: 90 })))
-  at.push({ name: 'many scripts', frame: begin + 3 })
+  for (const words of ['שלום Привет नमस्ते สวัสดี 🌊', '港の灯り', '등불 축제', '灯火阑珊']) {
+    commands.push(made(tracks[1]!, title(words, { size: 90 })))
+    at.push({ name: words, frame: begin + 3 })
+    begin += 32
+  }
 
   const { outcomes } = await studio.edit(id, ...commands)
   expect(outcomes.filter((outcome) => outcome.refused)).toEqual([])

@@ -86,6 +86,8 @@ test('files dropped from the desktop onto a track are read in and placed there',
   }
   await expect(page.getByText('is placed as soon as it is read in')).toBeVisible()
   await expect(body.locator('[data-clip]')).toHaveCount(1)
-  const { project } = await studio.call<ProjectState>(`/projects/${id}`)
-  expect(Object.values(project.clips)).toHaveLength(1)
+  // It shows at once, and is kept a moment later.
+  await expect
+    .poll(async () => Object.keys((await studio.call<ProjectState>(`/projects/${id}`)).project.clips))
+    .toHaveLength(1)
 })

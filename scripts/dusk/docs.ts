@@ -83,7 +83,9 @@ const ROUTES: [string, string][] = [
   ['GET /api/projects', 'projects, the one edited last first'],
   ['POST /api/projects', 'makes one: `name`, `format` (`width`, `height`, `rate`)'],
   ['GET /api/projects/:id', 'the document, its number in the log, states of its sources, files on their way in'],
-  ['DELETE /api/projects/:id', 'puts it away; `POST …/restore` brings it back'],
+  ['DELETE /api/projects/:id', 'puts it away'],
+  ['POST /api/projects/:id/restore', 'brings one that was put away back'],
+  ['GET /api/projects/:id/poster', 'a frame of its first reel, drawn when projects were listed after an edit'],
   ['POST /api/projects/:id/copy', 'makes a copy'],
   ['GET /api/projects/:id/edits?after=N', 'log entries after a number'],
   [
@@ -106,10 +108,12 @@ const ROUTES: [string, string][] = [
   ['POST /api/projects/:id/stock', 'puts a thing of the stock into the library: `name`, `windowId`'],
   [
     'GET /api/settings/:key',
-    'a setting of the person’s; `PATCH` with `changes` (list of `path`, `value`) changes single entries, ' +
-      'without `value` takes them out',
+    'a setting of the person’s; `PATCH /api/settings/:key` with `changes` (list of `path`, `value`) changes single ' +
+      'entries, without `value` takes them out',
   ],
   ['GET /api/projects/:id/sources', 'states of sources and pendingImports'],
+  ['POST /api/cubes', 'a .cube file as its bytes, kept by its hash; `GET /api/cubes/:hash` gives it back'],
+  ['POST /api/fonts', 'a font file as its bytes, kept by its hash; `GET /api/fonts/:hash` gives it back'],
   ['POST /api/sound-files?as=KIND', 'a WAV file that is sent comes back as `flac` or `mp3`'],
   ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
   [
@@ -119,9 +123,10 @@ const ROUTES: [string, string][] = [
   ['GET /api/renders', 'renders, newest first'],
   ['POST /api/renders/:id/cancel', 'stops one'],
   ['DELETE /api/renders/:id', 'removes an ended one with its file'],
+  ['GET /api/renders/:id/poster', 'a picture out of the finished file'],
   ['GET /api/renders/:id/file', 'the finished file, by range; with `?download` to keep'],
   [
-    'GET /api/media/:hash/…',
+    'GET /api/media/:hash/:file',
     'a stored file by its SHA-256: `original` (by range), `frames` (its frame table), `still` (at full size, as PNG)',
   ],
   [

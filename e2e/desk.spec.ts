@@ -1,0 +1,100 @@
+import { join } from 'node:path'
+import { expect as patient, test } from '@playwright/test'
+import sharp from 'sharp'
+import { parts, piece, Studio, type ProjectState } from './tools/api'
+import { colourBars, folder } from './tools/media'
+
+/** What is done on the page is in the document within seconds. */
+const expect = patient.configure({ timeout: 20_000 })
+
+test('tracks are put in order by dragging their heads', async ({ page, baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Heads', 640, 360, { num: 25, den: 1 })
+  await page.goto(`/projects/${id}`)
+  await page.getByTestId('timeline-body').waitFor()
+  const order = async () =>
+    Object.values((await studio.call<ProjectState>(`/projects/${id}`)).project.tracks)
+      .filter(({ kind }) => kind === 'picture')
+      .sort((a, b) => (a.order < b.order ? 1 : -1))
+      .map(({ name }) => name)
+  const before = await order()
+  expect(before.length).toBeGreaterThan(1)
+  const names = page
+    .getByRole('region', { name: 'Timeline' })
+    .locator('[title="Drag the track above or below another"]')
+  const [upper, lower] = [(await names.nth(0).boundingBox())!, (await names.nth(1).boundingBox())!]
+  await page.mouse.move(upper.x + upper.width / 2, upper.y + upper.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(lower.x + 20, lower.y + lower.height / 2, { steps: 5 })
+  await page.mouse.move(lower.x + 20, lower.y + lower.height - 4, { steps: 5 })
+  await page.mouse.up()
+  await expect.poll(order).toEqual([before[1], before[0], ...before.slice(2)])
+  await page.keyboard.press('Control+z')
+  await expect.poll(order).toEqual(before)
+})
+
+test('a picture that stands is drawn as large as it is looked at, from the original', async ({ page, baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const dir = folder()
+  const id = await studio.createProject('Sharp', 1920, 1080, { num: 25, den: 1 })
+  // Lines one pixel wide: grey in a picture half as large.
+  const pixels = Buffer.alloc(1920 * 1080 * 3)
+  for (let i = 0; i < 1920 * 1080; i++) pixels.fill(i % 2 ? 255 : 0, i * 3, i * 3 + 3)
+  const path = join(dir, 'lines.png')
+  await sharp(pixels, { raw: { width: 1920, height: 1080, channels: 3 } })
+    .png()
+    .toFile(path)
+  const still = await studio.upload(id, path)
+  const { track } = parts(await studio.ready(id, [still]))
+  await studio.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), still, null, 0, 2)] })
+  await page.goto(`/projects/${id}`)
+  const viewer = page.getByRole('region', { name: 'Viewer' })
+  await viewer.locator('canvas').first().waitFor()
+  /** How far light and dark lie apart in the middle of the viewer. */
+  async function contrast(): Promise<number> {
+    const box = (await viewer.locator('canvas').first().boundingBox())!
+    const room = (await viewer.boundingBox())!
+    const clip = { x: room.x + room.width / 2 - 40, y: Math.max(box.y, room.y) + 80, width: 80, height: 40 }
+    const { channels } = await sharp(await page.screenshot({ clip })).stats()
+    return channels[0]!.stdev
+  }
+  await expect.poll(contrast).toBeLessThan(60)
+  await page.getByRole('button', { name: /^Size of the picture here/ }).click()
+  await page.getByRole('option', { name: '100 %' }).click()
+  await expect.poll(contrast).toBeGreaterThan(110)
+})
+
+test('the window with the picture alone keeps the reel’s place while a source is watched', async ({
+  page,
+  baseURL,
+  context,
+}) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Apart', 640, 360, { num: 25, den: 1 })
+  const bars = await studio.upload(id, colourBars(join(folder(), 'bars.mp4')))
+  const { track } = parts(await studio.ready(id, [bars]))
+  await studio.edit(id, { type: 'place', mode: 'free', pieces: [piece(track('Picture 1'), bars, null, 0, 2, 1)] })
+  await page.goto(`/projects/${id}`)
+  const position = page.getByLabel(/^Position\./)
+  await position.fill('1s')
+  await position.press('Enter')
+  const apart = await context.newPage()
+  await apart.goto(`/viewer/${id}`)
+  await expect(apart.getByText('Waiting for the desk')).toHaveCount(0)
+  const light = async () => (await sharp(await apart.screenshot()).stats()).channels.map(({ mean }) => Math.round(mean))
+  await expect.poll(async () => Math.max(...(await light()))).toBeGreaterThan(20)
+  await apart.waitForTimeout(1500)
+  const before = await apart.screenshot()
+  await page.bringToFront()
+  await page.getByRole('button', { name: /^bars\.mp4, video/ }).dblclick()
+  await page.getByTestId('source-strip').waitFor()
+  await position.fill('0.2s')
+  await position.press('Enter')
+  await page.waitForTimeout(1500)
+  expect(before.equals(await apart.screenshot())).toBe(true)
+  // Back in the reel it follows again, also to where there is nothing.
+  await page.getByRole('button', { name: 'Back to the reel' }).click()
+  await position.fill('3s')
+  await position.press('Enter')
+  await expect.poll(async () => Math.max(...(await light()))).toBeLessThan(30)
+})
