@@ -185,7 +185,12 @@ export function framesBetween(from: number, to: number, { rate }: Pick<RenderSet
 }
 
 /** @throws {RenderFailed} naming a source of a reel, or of those inside it, whose file is not there */
-export async function checkSources(project: Project, reelId: string, book: SourceBook, storage: Storage): Promise<void> {
+export async function checkSources(
+  project: Project,
+  reelId: string,
+  book: SourceBook,
+  storage: Storage,
+): Promise<void> {
   const reels = reelsInside(reading(project), reelId)
   const tracks = new Set(
     Object.values(project.tracks)
