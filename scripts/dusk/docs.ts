@@ -133,11 +133,14 @@ const ROUTES: [string, string][] = [
     'GET /api/artefacts/:key/:file',
     'a file worked out from sources (proxy, film strip, sound, waveform); addresses come with the states of sources',
   ],
-  ['DELETE /api/assets/:id', 'takes a file that could not be read in off the list'],
+  [
+    'DELETE /api/assets/:id',
+    'takes a file that could not be read in off the list, or ends the offer of one that was given for another source',
+  ],
   [
     '/api/uploads',
     'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` ' +
-      'unless it is an archive; `replaces` names a source that gets this file',
+      'unless it is an archive; `replaces` names a source whose file it is or that it is offered for (`givenFor`; see replaceSource)',
   ],
   ['/api/live?project=:id', 'WebSocket: says that edits, sources or renders changed'],
 ]

@@ -1,6 +1,16 @@
 import { randomUUID } from 'node:crypto'
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import sharp from 'sharp'
@@ -79,6 +89,43 @@ const film = (path: string) =>
   ])
 
 const assetRow = async (id: string) => (await connection.db.select().from(assets).where(eq(assets.id, id)))[0]
+
+describe('a file that is given for a source', () => {
+  /** A source that was read in, and the file it came from. */
+  async function source() {
+    const { id } = await project()
+    const asset = await upload(id, film)
+    const bytes = readFileSync(asset.uploadPath)
+    await probeAsset(worker(), { id: asset.id, attempt: 0 })
+    const given = async (make: (path: string) => void) => {
+      const next = await upload(id, make)
+      await connection.db.update(assets).set({ replaces: asset.id }).where(eq(assets.id, next.id))
+      await probeAsset(worker(), { id: next.id, attempt: 0 })
+      return next
+    }
+    return { id, asset, bytes, given }
+  }
+
+  it('is its own again where it is the same, and leaves no second source', async () => {
+    const { id, asset, bytes, given } = await source()
+    const { hash } = (await assetRow(asset.id))!
+    rmSync(storage.original(hash!))
+    const again = await given((path) => writeFileSync(path, bytes))
+    expect(existsSync(storage.original(hash!))).toBe(true)
+    expect(await assetRow(again.id)).toBeUndefined()
+    expect(Object.keys((await new ProjectLog(connection).read(id)).project.assets)).toEqual([asset.id])
+  })
+
+  it('comes in as a source of its own where it is another, the first one untouched until it is decided', async () => {
+    const { id, asset, given } = await source()
+    const before = (await new ProjectLog(connection).read(id)).project.assets[asset.id]
+    const other = await given(film)
+    expect(await assetRow(other.id)).toMatchObject({ state: 'ready', replaces: asset.id })
+    const { project: after } = await new ProjectLog(connection).read(id)
+    expect(after.assets[asset.id]).toEqual(before)
+    expect(after.assets[other.id]).toMatchObject({ name: 'boat.mp4', kind: 'video' })
+  })
+})
 
 describe('work that is claimed', () => {
   it('goes to one of two workers, and is done once', async () => {

@@ -128,7 +128,7 @@ export const assets = pgTable(
     windowId: text('window_id').notNull(),
     ...work(),
     dismissed: boolean('dismissed').notNull().default(false),
-    /** A source that gets this file in place of its own; this row goes once that is done. */
+    /** A source that this file was given for; whether it takes its place is decided at the desk. */
     replaces: uuid('replaces'),
     createdAt: at('created_at').notNull().defaultNow(),
   },

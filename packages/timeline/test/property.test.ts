@@ -23,7 +23,7 @@ import {
   type Patch,
   type Project,
 } from '../src/index'
-import { CARD, desk, f, HARBOUR, SONG, uuid } from './helpers'
+import { ASSETS, CARD, desk, f, HARBOUR, SONG, uuid } from './helpers'
 
 /** A wish for a command; subclips are turned into ids of what is there when its turn comes. */
 interface Wish {
@@ -93,6 +93,8 @@ const wish: fc.Arbitrary<Wish> = fc.record({
     'removeMarkers',
     'copySettings',
     'addSubclip',
+    'addAsset',
+    'replaceSource',
     'removeSubclip',
     'addFolder',
     'setFolder',
@@ -332,6 +334,18 @@ function toCommand(project: Project, reelId: string, w: Wish): CommandInput | nu
             kinds: ['motion', 'look', 'sound'],
           }
         : null
+    case 'addAsset': {
+      const like = ASSETS[w.pick % 3]!
+      const length = like.kind === 'still' ? 0 : f(w.length) + (w.at % 2) * 7
+      const sounds = w.flag ? [] : like.sounds.map((sound) => ({ ...sound, length }))
+      return { type: 'addAsset', asset: { ...like, id: uuid(ids++), length, sounds } }
+    }
+    case 'replaceSource': {
+      const sources = Object.values(project.assets)
+      const old = sources[w.pick % sources.length]
+      const next = sources.filter((asset) => asset.kind === old?.kind && asset !== old)[w.other % sources.length]
+      return old && next ? { type: 'replaceSource', assetId: old.id, withId: next.id } : null
+    }
     case 'addSubclip':
       return {
         type: 'addSubclip',

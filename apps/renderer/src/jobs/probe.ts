@@ -32,8 +32,9 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
         else await storage.publish(path, storage.original(hash))
         await removeFile(`${path}.json`)
       }
-      if (asset.replaces) await relink({ ...asset, replaces: asset.replaces }, hash, metadata)
+      if (await isBack(asset, hash)) await giveBack({ ...asset, replaces: asset.replaces! }, hash, metadata)
       else {
+        // Another file comes in as a source of its own: whoever gave it decides what it may cost to put it in the place.
         await addToDocument(context, asset, assetFacts(asset.id, asset.fileName, metadata))
         await db.transaction(async (tx) => {
           if (!(await claim.write({ hash, state: 'ready', uploadPath: null, message: null }, tx))) throw new WorkLost()
@@ -64,16 +65,24 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
     throw new BadMedia('The uploaded file is no longer on the disk. Add it again.')
   }
 
-  /** Gives a source the file that was just read in. */
-  async function relink(asset: AssetRow & { replaces: string }, hash: string, metadata: SourceMetadata): Promise<void> {
+  /** Whether a file is the very one that a source has, given again because it was missing. */
+  async function isBack(asset: AssetRow, hash: string): Promise<boolean> {
+    if (!asset.replaces) return false
+    const [old] = await db.select({ hash: assets.hash }).from(assets).where(eq(assets.id, asset.replaces))
+    return old?.hash === hash
+  }
+
+  /** A source has its file again; nothing of it changes but what is known of it better now. */
+  async function giveBack(
+    asset: AssetRow & { replaces: string },
+    hash: string,
+    metadata: SourceMetadata,
+  ): Promise<void> {
     const { project } = await log.read(asset.projectId)
     const old = project.assets[asset.replaces]
-    const entry = assetFacts(asset.replaces, old?.name ?? asset.fileName, metadata)
-    if (old && old.kind !== entry.kind)
-      throw new BadMedia(`${old.name} is a ${old.kind}, this file is another kind. Add it as a source of its own.`)
-    await addToDocument(context, asset, entry)
+    if (old) await addToDocument(context, asset, assetFacts(asset.replaces, old.name, metadata))
     await db.transaction(async (tx) => {
-      await tx.update(assets).set({ hash, state: 'ready' }).where(eq(assets.id, asset.replaces))
+      await tx.update(assets).set({ state: 'ready' }).where(eq(assets.id, asset.replaces))
       await tx.delete(assets).where(eq(assets.id, asset.id))
       await wantArtefacts(tx, queue, previewArtefacts(hash, metadata), { again: true })
     })

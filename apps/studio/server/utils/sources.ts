@@ -12,7 +12,7 @@ import {
   type WantedArtefact,
 } from '@dusk/store'
 import { exists } from '@dusk/media/storage'
-import { madeName, type SourceMetadata } from '@dusk/timeline'
+import { madeName, type Project, type SourceMetadata } from '@dusk/timeline'
 import { notFound } from './problem'
 import { useServices } from './services'
 
@@ -61,6 +61,8 @@ export interface SourceState {
   added: number
   /** The stored file is not where it should be. */
   missing: boolean
+  /** A source that it was given for and has neither replaced nor been kept beside yet, and by which window. */
+  givenFor: { assetId: string; windowId: string } | null
 }
 
 /** A file that is on its way into the library, or could not be taken in. */
@@ -104,7 +106,10 @@ export async function projectSources(
         pendingImports.push({ id: asset.id, fileName: asset.fileName, state, message: asset.message })
     } else if (file) {
       wanted.push(...previewArtefacts(file.hash, file.metadata).filter(({ key }) => !made.has(key)))
-      sources[asset.id] = sourceState(file, made, asset.createdAt, await isMissing(file.hash))
+      sources[asset.id] = {
+        ...sourceState(file, made, asset.createdAt, await isMissing(file.hash)),
+        givenFor: asset.dismissed ? null : givenFor(asset, project),
+      }
     }
   }
   for (const { artefact: entry, ...segment } of between) {
@@ -119,6 +124,10 @@ export async function projectSources(
   }
   if (wanted.length > 0) await db.transaction((tx) => wantArtefacts(tx, queue, wanted))
   return { sources, pendingImports }
+}
+
+function givenFor({ id, replaces, windowId }: typeof assets.$inferSelect, { assets: all }: Project) {
+  return replaces && all[replaces] && all[id] ? { assetId: replaces, windowId } : null
 }
 
 async function isMissing(hash: string): Promise<boolean> {
@@ -181,6 +190,7 @@ function sourceState(
     size: file.size,
     added: added.getTime(),
     missing,
+    givenFor: null,
   }
 }
 

@@ -18,7 +18,7 @@ const metadataSchema = z.object({
   windowId: z.string().min(1).max(100),
   /** Missing for an archive, which becomes a project of its own. */
   projectId: z.uuid().optional(),
-  /** A source whose missing file this is. */
+  /** A source that this file is given for: its own once more, or another in its place. */
   replaces: z.uuid().optional(),
 })
 

@@ -30,6 +30,7 @@ import { addReel, duplicateReel, removeReel } from './reels'
 import { recut } from './recut'
 import { reorder } from './reorder'
 import { remove } from './remove'
+import { replaceSource } from './replaceSource'
 import { restore } from './restore'
 import { roll } from './roll'
 import { setClips, setGains, setReel, renameProject } from './settings'
@@ -49,6 +50,7 @@ export const COMMANDS = {
   renameAsset,
   removeAsset,
   removeAssets,
+  replaceSource,
   addFolder,
   setFolder,
   removeFolder,

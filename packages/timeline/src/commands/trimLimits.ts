@@ -11,8 +11,14 @@ export interface Limits {
   max: number
 }
 
-function snapUp(ticks: number, grain: number): number {
+/** Ticks up to the next step of a grid; a division's hair above a step is that step. */
+export function snapUp(ticks: number, grain: number): number {
   return Math.ceil(ticks / grain - 1e-6) * grain
+}
+
+/** Ticks down to the last step of a grid; a division's hair below a step is that step. */
+export function snapDown(ticks: number, grain: number): number {
+  return Math.floor(ticks / grain + 1e-6) * grain
 }
 
 /** How far an edge can go by what its source holds and by the clip's least length; neighbours do not count. */

@@ -16,7 +16,7 @@ import AssetDetails from './AssetDetails.vue'
 import { droppedFiles } from './droppedFiles'
 import FootageDrawer from './FootageDrawer.vue'
 import { missingIn, missingWords } from './missingSources'
-import MissingSources from './MissingSources.vue'
+import SourceNotices from './SourceNotices.vue'
 import { useUploads } from './uploadsStore'
 
 const lengthOf = (part: Part) =>
@@ -27,7 +27,7 @@ export const library = defineFeature({
   id: 'library',
   drawer: { id: 'footage', label: 'Footage', icon: Clapperboard, component: FootageDrawer, order: 10, gallery: true },
   details: [{ order: 30, component: AssetDetails, props: ({ assets }) => (assets.length > 0 ? { assets } : null) }],
-  viewerHead: MissingSources,
+  viewerHead: SourceNotices,
   useBeforeRender() {
     const project = useProject()
     return async (reelId) => {

@@ -1,8 +1,8 @@
 import type { useUploads } from './uploadsStore'
 
 /**
- * Gives a source its file again, or another one in its place; clips of it stay. Settles when the file is sent: it is
- * read in after that, and what is wrong with it is said in the library's list.
+ * Gives a source its file again, or another one for its place. Settles when the file is sent: it is read in after that,
+ * what is wrong with it is said in the library's list, and what another file would cost is said before it is used.
  */
 export async function relink(
   assetId: string,

@@ -5,7 +5,7 @@ import { useNotices } from '~/features/ui/noticesStore'
 import { relink } from './relink'
 import { useUploads } from './uploadsStore'
 
-/** Gives a source another file, or the one that is missing, chosen by the person; its clips stay. */
+/** Gives a source another file, or the one that is missing, chosen by the person. */
 export function useFileReplacing() {
   const project = useProject()
   const notices = useNotices()
