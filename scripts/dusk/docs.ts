@@ -127,7 +127,8 @@ const ROUTES: [string, string][] = [
   ['GET /api/renders/:id/file', 'the finished file, by range; with `?download` to keep'],
   [
     'GET /api/media/:hash/:file',
-    'a stored file by its SHA-256: `original` (by range), `frames` (its frame table), `still` (at full size, as PNG)',
+    'a stored file by its SHA-256: `original` (by range), `frames` (its frame table), `still` (at full size, as PNG), ' +
+      '`planes?from=&count=&longest=` (frames at the size of a proxy, 4:2:0 planes one after the other)',
   ],
   [
     'GET /api/artefacts/:key/:file',

@@ -12,7 +12,8 @@ export const stripInfoSchema = z.object({
 })
 export type StripInfo = z.infer<typeof stripInfoSchema>
 
-const TILE_HEIGHT = 72
+/** Height of its pictures in pixels. */
+export const STRIP_HEIGHT = 72
 /** Most pictures on a strip. */
 const MOST_TILES = 160
 
@@ -29,9 +30,9 @@ export async function makeStrip(
   const step = Math.max(1, Math.round(frames / wanted))
   const count = Math.ceil(frames / step)
   const columns = Math.min(count, 16)
-  const tileWidth = Math.max(2, Math.round((TILE_HEIGHT * size.width) / size.height / 2) * 2)
+  const tileWidth = Math.max(2, Math.round((STRIP_HEIGHT * size.width) / size.height / 2) * 2)
   const filter =
-    `select='not(mod(n,${step}))',scale=${tileWidth}:${TILE_HEIGHT}:flags=area,` +
+    `select='not(mod(n,${step}))',scale=${tileWidth}:${STRIP_HEIGHT}:flags=area,` +
     `tile=${columns}x${Math.ceil(count / columns)}`
   await runTool(
     'ffmpeg',
@@ -43,7 +44,7 @@ export async function makeStrip(
   )
   return {
     tileWidth,
-    tileHeight: TILE_HEIGHT,
+    tileHeight: STRIP_HEIGHT,
     columns,
     times: Array.from({ length: count }, (_, i) => frameStart(table, i * step)),
   }

@@ -5,7 +5,7 @@ import { madeSegments, type MadeSegment, type Project, type SourceMetadata } fro
  * The kinds of things that are worked out from stored files, with the version of the method that makes each. A new way
  * of making one gets a new number, so that old ones are not taken for it.
  */
-export const ARTEFACT_VERSIONS = { still: 2, sound: 3, proxy: 2, between: 1 } as const
+export const ARTEFACT_VERSIONS = { glance: 1, still: 2, sound: 3, proxy: 2, between: 1 } as const
 export type ArtefactKind = keyof typeof ARTEFACT_VERSIONS
 
 /** Names of the files an artefact consists of. */
@@ -17,7 +17,7 @@ export const ARTEFACT_FILES = {
   proxy: { video: 'proxy.mp4' },
   /** Frames between a source's own: at full size, and as a proxy. */
   between: { video: 'between.mp4', proxy: 'between-proxy.mp4' },
-  /** The film strip: it comes with a proxy, or as a single tile with a still. */
+  /** The film strip: it comes with a proxy, as a single tile with a still, or alone as a first glance. */
   strip: { jpg: 'strip.jpg', png: 'strip.png' },
 } as const
 
@@ -32,6 +32,14 @@ export interface WantedArtefact {
 export function artefact(kind: ArtefactKind, source: string, settings: Record<string, unknown> = {}): WantedArtefact {
   const content = JSON.stringify([kind, ARTEFACT_VERSIONS[kind], [source], settings])
   return { key: createHash('sha256').update(content).digest('hex'), kind, source, settings }
+}
+
+/** Pictures of the first glance at a source, and of the second: one that stands for it, then a strip. */
+const GLANCES = [1, 40]
+
+/** First film strips of a moving picture, of keyframes, that are there within seconds: the shortest first. */
+export function glanceArtefacts(hash: string, metadata: Pick<SourceMetadata, 'kind'>): WantedArtefact[] {
+  return metadata.kind === 'video' ? GLANCES.map((most) => artefact('glance', hash, { most })) : []
 }
 
 /** What previewing a source needs, in the order in which it is of use. */

@@ -3,7 +3,7 @@ import type { PgColumn } from 'drizzle-orm/pg-core'
 import type { Database } from './database'
 import { wantedKeys, type Queue, type ClaimedQueue } from './queue'
 import { artefacts, assets, renders } from './schema'
-import type { WantedArtefact } from './artefacts'
+import type { ArtefactKind, WantedArtefact } from './artefacts'
 
 /** A transaction, or the database itself. */
 export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>
@@ -107,6 +107,9 @@ export async function takeUpAgain(db: Database, queue: Queue): Promise<number> {
   return found
 }
 
+/** What is quick and of use by itself comes before what takes long; a first glance before all. */
+const URGENCY: Record<ArtefactKind, number> = { glance: 20, still: 10, sound: 10, between: 10, proxy: 0 }
+
 /** Asks for artefacts: those that nobody asked for yet get a row and a job. */
 export async function wantArtefacts(
   db: Executor,
@@ -130,7 +133,5 @@ export async function wantArtefacts(
         .returning({ key: artefacts.key, kind: artefacts.kind, attempt: artefacts.attempt })),
     )
   }
-  for (const { key, kind, attempt } of rows)
-    // Sounds and stills are quick and of use by themselves: they come before proxies.
-    await queue.send('artefact', { id: key, attempt }, db, kind === 'proxy' ? 0 : 10)
+  for (const { key, kind, attempt } of rows) await queue.send('artefact', { id: key, attempt }, db, URGENCY[kind])
 }

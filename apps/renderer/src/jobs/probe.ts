@@ -1,8 +1,17 @@
 import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { assetFacts, type AssetFacts, type SourceMetadata } from '@dusk/timeline'
-import { BadMedia, examine, exists, hashFile, removeFile } from '@dusk/media'
-import { announce, assets, media, previewArtefacts, ProjectMissing, wantArtefacts, type Job } from '@dusk/store'
+import { BadMedia, examine, exists, hashUpload, removeUpload } from '@dusk/media'
+import {
+  announce,
+  assets,
+  glanceArtefacts,
+  media,
+  previewArtefacts,
+  ProjectMissing,
+  wantArtefacts,
+  type Job,
+} from '@dusk/store'
 import { runClaimed, WorkLost } from './claimed'
 import type { Context } from './context'
 
@@ -28,9 +37,9 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       await db.insert(media).values({ hash, size: asset.size, metadata }).onConflictDoNothing()
       if (!(await claim.write({ hash }))) throw new WorkLost()
       if (path !== storage.original(hash)) {
-        if (await exists(storage.original(hash))) await removeFile(path)
-        else await storage.publish(path, storage.original(hash))
-        await removeFile(`${path}.json`)
+        const known = await exists(storage.original(hash))
+        if (!known) await storage.publish(path, storage.original(hash))
+        await removeUpload(path, known)
       }
       if (await isBack(asset, hash)) await giveBack({ ...asset, replaces: asset.replaces! }, hash, metadata)
       else {
@@ -38,7 +47,8 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
         await addToDocument(context, asset, assetFacts(asset.id, asset.fileName, metadata))
         await db.transaction(async (tx) => {
           if (!(await claim.write({ hash, state: 'ready', uploadPath: null, message: null }, tx))) throw new WorkLost()
-          await wantArtefacts(tx, queue, previewArtefacts(hash, metadata), { again: true })
+          const wanted = [...glanceArtefacts(hash, metadata), ...previewArtefacts(hash, metadata)]
+          await wantArtefacts(tx, queue, wanted, { again: true })
         })
         await tell(asset)
       }
@@ -49,8 +59,7 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       await tell(claim.row)
       // Files out of an archive lie in their place already, and others may use them.
       if (uploadPath && uploadPath.startsWith(storage.path('uploads'))) {
-        await removeFile(uploadPath)
-        await removeFile(`${uploadPath}.json`)
+        await removeUpload(uploadPath)
       }
     },
     final: (error) => (error instanceof ProjectMissing ? 'Its project was deleted.' : null),
@@ -59,7 +68,7 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
   /** Where the file lies, wherever an earlier attempt left off. */
   async function locate(asset: AssetRow): Promise<{ hash: string; path: string }> {
     if (asset.uploadPath && (await exists(asset.uploadPath)))
-      return { hash: await hashFile(asset.uploadPath), path: asset.uploadPath }
+      return { hash: await hashUpload(asset.uploadPath), path: asset.uploadPath }
     if (asset.hash && (await exists(storage.original(asset.hash))))
       return { hash: asset.hash, path: storage.original(asset.hash) }
     throw new BadMedia('The uploaded file is no longer on the disk. Add it again.')

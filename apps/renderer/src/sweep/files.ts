@@ -2,7 +2,7 @@ import { readdir, rm, rmdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, isNotNull, isNull, sql } from 'drizzle-orm'
 import { deliveryOf } from '@dusk/interchange'
-import type { FolderStorage } from '@dusk/media'
+import { uploadNames, type FolderStorage } from '@dusk/media'
 import { artefacts, assets, media, projects, renders, type Database } from '@dusk/store'
 
 interface FoundFile {
@@ -73,8 +73,7 @@ export async function sweepLeftovers(
   const waiting = new Set<string>()
   for (const { path } of await db.select({ path: assets.uploadPath }).from(assets)) {
     if (!path) continue
-    const name = path.split('/').at(-1)!
-    waiting.add(name).add(`${name}.json`)
+    for (const name of uploadNames(path.split('/').at(-1)!)) waiting.add(name)
   }
   bytes += await removeUnless(await entries(storage.path('uploads'), 1), waiting, before.uploads)
   return bytes

@@ -2,6 +2,7 @@ import { and, eq, inArray, isNotNull, lt, ne, or, sql } from 'drizzle-orm'
 import {
   artefacts,
   assets,
+  glanceArtefacts,
   madeArtefacts,
   media,
   previewArtefacts,
@@ -117,7 +118,7 @@ export async function sweepArtefacts(db: Database, log: ProjectLog, before: Date
     .filter(({ key, kind, at, source: { hash, metadata } }) =>
       kind === 'between'
         ? (at === null || at < before) && !named.has(key)
-        : !previewArtefacts(hash, metadata).some((wanted) => wanted.key === key),
+        : ![...glanceArtefacts(hash, metadata), ...previewArtefacts(hash, metadata)].some((one) => one.key === key),
     )
     .map(({ key }) => key)
   if (old.length > 0) await db.delete(artefacts).where(inArray(artefacts.key, old))

@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises'
-import { readArchive, removeFile } from '@dusk/media'
+import { readArchive, removeUpload } from '@dusk/media'
 import { copyProject } from '@dusk/timeline'
 import { announce, assets } from '@dusk/store'
 import { useServices } from './services'
@@ -30,7 +30,6 @@ export async function importArchive(path: string): Promise<{ projectId: string }
   } catch (error) {
     return { problem: (error as Error).message }
   } finally {
-    await removeFile(path)
-    await removeFile(`${path}.json`)
+    await removeUpload(path)
   }
 }

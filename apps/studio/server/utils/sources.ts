@@ -4,6 +4,7 @@ import {
   ARTEFACT_FILES,
   artefacts,
   assets,
+  glanceArtefacts,
   madeArtefacts,
   media,
   previewArtefacts,
@@ -52,6 +53,8 @@ export interface SourceState {
   originalUrl: string
   stillUrl: string | null
   tableUrl: string
+  /** Frames of the original at the size of its proxy, decoded by the server: for pictures that move. */
+  planesUrl: string | null
   /** The browser can decode the original itself, frame for frame, as it is. */
   plain: boolean
   codec: string | null
@@ -76,7 +79,7 @@ export interface PendingImport {
 type ArtefactRow = typeof artefacts.$inferSelect
 
 /** Part that each kind of artefact has in a source's progress. */
-const SHARE: Record<ArtefactKind, number> = { still: 1, sound: 0.15, proxy: 0.85, between: 0 }
+const SHARE: Record<ArtefactKind, number> = { glance: 0, still: 1, sound: 0.15, proxy: 0.85, between: 0 }
 
 /** States of a project's sources by asset, and pendingImports. Asks for preview files that nobody asked for yet. */
 export async function projectSources(
@@ -164,7 +167,7 @@ function sourceState(
     progress: done / whole,
     message: failed?.message ?? null,
     notes: metadata.notes,
-    strip: facts?.strip ? { ...facts.strip, url: url(shown!.key, ARTEFACT_FILES.strip[facts.strip.type]) } : null,
+    strip: stripOf([...(shown ? [shown] : []), ...glanceArtefacts(hash, metadata).reverse()], made),
     picture: !facts
       ? null
       : metadata.kind === 'still'
@@ -184,6 +187,7 @@ function sourceState(
     originalUrl: `/api/media/${hash}/original`,
     stillUrl: metadata.kind === 'still' ? `/api/media/${hash}/still` : null,
     tableUrl: `/api/media/${hash}/frames`,
+    planesUrl: metadata.kind === 'video' ? `/api/media/${hash}/planes` : null,
     plain: isPlain(metadata),
     codec: metadata.videoCodec ?? metadata.sounds[0]?.codec ?? metadata.stillFormat,
     container: metadata.container,
@@ -192,6 +196,16 @@ function sourceState(
     missing,
     givenFor: null,
   }
+}
+
+/** The best film strip that there is of some. */
+function stripOf(wanted: readonly WantedArtefact[], made: ReadonlyMap<string, ArtefactRow>): SourceState['strip'] {
+  for (const { key } of wanted) {
+    const row = made.get(key)
+    const { strip } = row?.state === 'ready' ? factsSchema.parse(row.facts ?? {}) : {}
+    if (strip) return { ...strip, url: `/api/artefacts/${key}/${ARTEFACT_FILES.strip[strip.type]}` }
+  }
+  return null
 }
 
 /** A stored file by its hash. @throws 404 */
@@ -225,6 +239,9 @@ export interface Poster {
 export async function posters(assetIds: readonly string[]): Promise<Map<string, Poster>> {
   const { db } = useServices()
   const found = new Map<string, Poster>()
+  const best = new Map<string, number>()
+  const ranked = ({ hash, metadata }: typeof media.$inferSelect) =>
+    [...previewArtefacts(hash, metadata), ...glanceArtefacts(hash, metadata).reverse()].map(({ key }) => key)
   if (assetIds.length === 0) return found
   const rows = await db
     .select({ id: assets.id, file: media, row: artefacts })
@@ -234,7 +251,9 @@ export async function posters(assetIds: readonly string[]): Promise<Map<string, 
     .where(and(inArray(assets.id, [...assetIds]), eq(artefacts.state, 'ready')))
   for (const { id, file, row } of rows) {
     const { strip } = factsSchema.parse(row.facts ?? {})
-    if (!strip || !previewArtefacts(file.hash, file.metadata).some(({ key }) => key === row.key)) continue
+    const rank = ranked(file).indexOf(row.key)
+    if (!strip || rank < 0 || rank >= (best.get(id) ?? Infinity)) continue
+    best.set(id, rank)
     const url = `/api/artefacts/${row.key}/${ARTEFACT_FILES.strip[strip.type]}`
     found.set(id, { url, tileWidth: strip.tileWidth, tileHeight: strip.tileHeight })
   }

@@ -1,10 +1,10 @@
 import { mkdirSync } from 'node:fs'
 import { randomUUID } from 'node:crypto'
-import { FileStore } from '@tus/file-store'
 import { Server } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
 import { announce, projects } from '@dusk/store'
+import { HashingStore } from './hashingStore'
 import { addPendingImport } from './pendingImports'
 import { importArchive } from './importArchive'
 import { useServices } from './services'
@@ -30,9 +30,10 @@ export function uploadServer(): Server {
   const { db, sql, queue, storage } = useServices()
   const directory = storage.path('uploads')
   mkdirSync(directory, { recursive: true })
+  const datastore = new HashingStore({ directory })
   server = new Server({
     path: '/api/uploads',
-    datastore: new FileStore({ directory }),
+    datastore,
     maxSize: MAX_SIZE,
     relativeLocation: true,
     namingFunction: () => randomUUID(),
@@ -52,6 +53,7 @@ export function uploadServer(): Server {
     async onUploadFinish(_request, upload) {
       const { assetId, fileName, windowId, projectId, replaces } = metadataSchema.parse(upload.metadata)
       const path = storage.path('uploads', upload.id)
+      await datastore.hasher.finish(upload.id, path, upload.size ?? 0)
       if (!projectId) {
         const result = await importArchive(path)
         return 'problem' in result

@@ -4,23 +4,29 @@ import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import Info from '@lucide/vue/dist/esm/icons/info.mjs'
 import { formatShort, type Asset } from '@dusk/timeline'
 import type { SourceState } from '~~/server/utils/sources'
+import { usePreviewProgress } from './previewProgressStore'
 
 /** A source in the library as a picture. Moving over it skims it. */
 const props = defineProps<{ asset: Asset; source: SourceState | undefined; used: boolean; selected: boolean }>()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const skim = ref<number | null>(null)
 let sheet: ImageBitmap | null = null
+let sheetUrl = ''
+const previews = usePreviewProgress()
 
 onMounted(() => void load())
-watch(() => [props.source?.strip, props.source?.state], load)
+watch(() => props.source?.strip?.url, load)
 
 async function load(): Promise<void> {
-  if (props.source?.strip && !sheet) {
-    const response = await fetch(props.source.strip.url)
-    if (!response.ok) return
-    sheet = await createImageBitmap(await response.blob())
-    paint(0.25)
-  }
+  const url = props.source?.strip?.url
+  if (!url || url === sheetUrl) return
+  const response = await fetch(url)
+  if (!response.ok) return
+  const picture = await createImageBitmap(await response.blob())
+  // A better one may have come meanwhile.
+  if (url !== props.source?.strip?.url) return
+  ;[sheet, sheetUrl] = [picture, url]
+  paint(skim.value ?? 0.25)
 }
 
 /** Draws the strip's picture at a part of its length. */
@@ -86,9 +92,12 @@ function leave(): void {
         <p v-else-if="source.state === 'failed'" class="rounded-sm bg-ground/85 px-1 text-[10px] text-rose">
           {{ source.message }}
         </p>
-        <div v-else class="h-1 rounded-full bg-line">
-          <div class="h-full rounded-full bg-ember" :style="{ width: `${source.progress * 100}%` }" />
-        </div>
+        <template v-else>
+          <p class="mb-0.5 w-fit rounded-sm bg-ground/85 px-1 text-[10px]">{{ previews.wordsOf(asset.id) }}</p>
+          <div class="h-1 rounded-full bg-line">
+            <div class="h-full rounded-full bg-ember" :style="{ width: `${source.progress * 100}%` }" />
+          </div>
+        </template>
       </div>
     </div>
     <p class="mt-1 truncate text-sm leading-4">{{ asset.name.replace(/\.[^.]+$/, '') }}</p>

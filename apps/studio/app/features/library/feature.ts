@@ -15,8 +15,9 @@ import { useArrivals } from './arrivalsStore'
 import AssetDetails from './AssetDetails.vue'
 import { droppedFiles } from './droppedFiles'
 import FootageDrawer from './FootageDrawer.vue'
+import GivenFile from './GivenFile.vue'
 import { missingIn, missingWords } from './missingSources'
-import SourceNotices from './SourceNotices.vue'
+import MissingSources from './MissingSources.vue'
 import { useUploads } from './uploadsStore'
 
 const lengthOf = (part: Part) =>
@@ -27,7 +28,8 @@ export const library = defineFeature({
   id: 'library',
   drawer: { id: 'footage', label: 'Footage', icon: Clapperboard, component: FootageDrawer, order: 10, gallery: true },
   details: [{ order: 30, component: AssetDetails, props: ({ assets }) => (assets.length > 0 ? { assets } : null) }],
-  viewerHead: SourceNotices,
+  viewerHead: MissingSources,
+  desk: GivenFile,
   useBeforeRender() {
     const project = useProject()
     return async (reelId) => {

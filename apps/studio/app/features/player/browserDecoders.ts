@@ -1,6 +1,7 @@
 import type { DecoderBackend, FrameRequest, RunningDecoder } from '@dusk/compositor'
 import { PROXY_KEYFRAMES } from '@dusk/timeline'
 import { ALL_FORMATS, Input, UrlSource, VideoSampleSink, type VideoSample } from 'mediabunny'
+import type { FrameClock } from './frameClock'
 
 /** A decoded frame: 4:2:0 planes, tightly packed. */
 export interface DecodedFrame {
@@ -9,12 +10,6 @@ export interface DecodedFrame {
   planes: Uint8Array
   matrix: 'bt601' | 'bt709'
   range: 'limited' | 'full'
-}
-
-/** How a file's frames are found: the time of frame n in seconds, and the number of the frame at a time. */
-export interface FrameClock {
-  time(frame: number): number
-  frame(time: number): number
 }
 
 interface OpenFile {
@@ -29,9 +24,11 @@ const OPEN_FILES = 24
 export class BrowserDecoders implements DecoderBackend<DecodedFrame> {
   private readonly files = new Map<string, OpenFile>()
 
-  constructor(private readonly clock: FrameClock) {}
+  /** @param clockOf how the frames of a file are found, by its address */
+  constructor(private readonly clockOf: (source: string) => FrameClock | Promise<FrameClock>) {}
 
   open({ source, frame }: FrameRequest): RunningDecoder<DecodedFrame> {
+    let clock: FrameClock | null = null
     let samples: AsyncGenerator<VideoSample, void, unknown> | null = null
     let next = frame
     /** A frame that was decoded before its number was due, as where a file leaves one out. */
@@ -40,11 +37,12 @@ export class BrowserDecoders implements DecoderBackend<DecodedFrame> {
     let closed = false
     return {
       read: async () => {
-        samples ??= (await this.sinkOf(source)).samples(this.clock.time(frame))
+        clock ??= await this.clockOf(source)
+        samples ??= (await this.sinkOf(source)).samples(clock.time(frame))
         while (!early && !closed) {
           const { value, done } = await samples.next()
           if (done || !value) return null
-          const number = this.clock.frame(value.timestamp)
+          const number = clock.frame(value.timestamp)
           if (number < next) value.close()
           else early = { number, frame: await toFrame(value) }
         }
@@ -67,7 +65,8 @@ export class BrowserDecoders implements DecoderBackend<DecodedFrame> {
   }
 
   async single({ source, frame }: FrameRequest): Promise<DecodedFrame | null> {
-    const sample = await (await this.sinkOf(source)).getSample(this.clock.time(frame))
+    const clock = await this.clockOf(source)
+    const sample = await (await this.sinkOf(source)).getSample(clock.time(frame))
     return sample ? toFrame(sample) : null
   }
 
@@ -115,8 +114,9 @@ async function toFrame(sample: VideoSample): Promise<DecodedFrame> {
     const planes = await toPlanes(sample)
     const { matrix, fullRange } = sample.colorSpace
     return {
-      width: sample.codedWidth,
-      height: sample.codedHeight,
+      // What is coded may be larger than what is seen.
+      width: sample.visibleRect.width,
+      height: sample.visibleRect.height,
       planes,
       matrix: matrix === 'smpte170m' || matrix === 'bt470bg' ? 'bt601' : 'bt709',
       range: fullRange ? 'full' : 'limited',

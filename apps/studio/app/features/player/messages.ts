@@ -28,6 +28,10 @@ export interface WorkerSource {
   tableUrl: string
   originalUrl: string
   stillUrl: string | null
+  /** Where the server gives frames of a moving picture at the size of a proxy. */
+  planesUrl: string | null
+  /** Pixels of a picture at full size. */
+  pixels: number
   /** The original can be decoded here as it is. */
   plain: boolean
   /** Channels of each sound stream, and whether its file is there. */

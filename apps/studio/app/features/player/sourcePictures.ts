@@ -1,19 +1,10 @@
 import { FrameSupply, Picture, PictureStore, type Direction, type Engine, type FrameRequest } from '@dusk/compositor'
-import {
-  frameAt,
-  frameStart,
-  madeAt,
-  madeName,
-  PROXY_RATE,
-  TICKS_PER_SECOND,
-  type FrameTable,
-  type MadeFrames,
-  type PictureLayer,
-} from '@dusk/timeline'
+import { frameAt, madeAt, madeName, type FrameTable, type MadeFrames, type PictureLayer } from '@dusk/timeline'
 import { decode } from 'fast-png'
-import { ALL_FORMATS, Input, UrlSource } from 'mediabunny'
-import type { Sources } from './messages'
-import { BrowserDecoders, type DecodedFrame, type FrameClock } from './browserDecoders'
+import type { Sources, WorkerSource } from './messages'
+import { BrowserDecoders, type DecodedFrame } from './browserDecoders'
+import { decodesHere, originalClock, PROXY_CLOCK, type FrameClock } from './frameClock'
+import { PreviewDecoders } from './previewDecoders'
 
 /** Bytes of decoded frames that are kept for going back and forth, and of pictures in the engine's memory. */
 const FRAME_BYTES = 160 * 1024 ** 2
@@ -24,21 +15,21 @@ const DECODERS = 9
 /** Frames decoded on rather than sought. */
 const SKIP = 20
 
-/** Frame n of a proxy is at n / 25 s. */
-const PROXY_CLOCK: FrameClock = {
-  time: (frame) => (frame + 0.25) / PROXY_RATE,
-  frame: (time) => Math.round(time * PROXY_RATE),
-}
+/** Most pixels of a picture that the browser decodes at full size fast enough to play it; the server's decoder is faster. */
+const PLAYED_HERE = 1920 * 1088
 
-/** Gives the pictures that layers show, from proxies, in the engine's memory. */
+/** Gives the pictures that layers show, from proxies or before there are any from originals, in the engine's memory. */
 export class SourcePictures {
   private sources: Sources = {}
   private readonly tables = new Map<string, Promise<FrameTable>>()
-  private readonly supply = new FrameSupply<DecodedFrame>(new BrowserDecoders(PROXY_CLOCK), {
+  private readonly supply = new FrameSupply<DecodedFrame>(new PreviewDecoders((url) => this.clockOf(url)), {
     bytes: FRAME_BYTES,
     decoders: DECODERS,
     skip: SKIP,
   })
+  /** Whether originals are decoded here, and how their frames are found, by their addresses. */
+  private readonly playable = new Map<string, Promise<boolean>>()
+  private readonly clocks = new Map<string, Promise<FrameClock>>()
   /** What each place of a picture holds, by the name of its frame. */
   private readonly slotKeys = new Map<string, string>()
   private readonly slots = new PictureStore(SLOT_BYTES)
@@ -75,10 +66,8 @@ export class SourcePictures {
     await Promise.all(
       layers.map(async (layer, index) => {
         const source = this.sources[layer.assetId]
-        if (!source?.picture) return
-        const { url } = source.picture
-        if (source.kind === 'still') found[index] = await this.still(url, layers)
-        else moving.push({ index, ...(await this.frameOf(layer, url)), reversed: layer.reversed })
+        if (source?.kind === 'video') moving.push({ index, ...(await this.frameOf(layer)), reversed: layer.reversed })
+        else if (source?.picture) found[index] = await this.still(source.picture.url, layers)
       }),
     )
     const frames = await this.supply.frames(moving, direction)
@@ -94,14 +83,45 @@ export class SourcePictures {
   /** Opens a decoder for a layer that will show in so many frames. */
   async prepare(layer: PictureLayer, ahead: number): Promise<void> {
     const source = this.sources[layer.assetId]
-    if (!source?.picture) return
-    if (source.kind === 'still') await this.still(source.picture.url, [layer])
-    else this.supply.expect(await this.frameOf(layer, source.picture.url), ahead)
+    if (source?.kind === 'video') this.supply.expect(await this.frameOf(layer), ahead)
+    else if (source?.picture) await this.still(source.picture.url, [layer])
   }
 
-  /** Where the frame of a layer is: in the source's proxy, or among those made between its own. */
-  private async frameOf(layer: PictureLayer, proxy: string): Promise<FrameRequest> {
-    return this.madeFrameOf(layer) ?? { source: proxy, frame: frameAt(await this.table(layer.assetId), layer.time) }
+  /** Where the frame of a layer is: in the source's proxy or the source itself, or among those made between its own. */
+  private async frameOf(layer: PictureLayer): Promise<FrameRequest> {
+    const made = this.madeFrameOf(layer)
+    if (made) return made
+    const source = await this.fileOf(layer.assetId)
+    return { source, frame: frameAt(await this.table(layer.assetId), layer.time) }
+  }
+
+  /** What a moving source is previewed from: its proxy; before there is one, itself, by this browser or the server. */
+  private async fileOf(assetId: string): Promise<string> {
+    const source = this.sources[assetId]!
+    if (source.picture) return source.picture.url
+    return (await this.playsHere(source)) ? source.originalUrl : source.planesUrl!
+  }
+
+  private playsHere({ plain, originalUrl, pixels }: WorkerSource): Promise<boolean> {
+    let found = this.playable.get(originalUrl)
+    if (!found) {
+      found = plain && pixels <= PLAYED_HERE ? decodesHere(originalUrl) : Promise.resolve(false)
+      this.playable.set(originalUrl, found)
+    }
+    return found
+  }
+
+  /** How the frames of a file are found. */
+  private clockOf(url: string): FrameClock | Promise<FrameClock> {
+    const id = Object.keys(this.sources).find((assetId) => this.sources[assetId]!.originalUrl === url)
+    if (id === undefined) return PROXY_CLOCK
+    let clock = this.clocks.get(url)
+    if (!clock) {
+      clock = this.table(id).then((table) => originalClock(url, table))
+      clock.catch(() => this.clocks.delete(url))
+      this.clocks.set(url, clock)
+    }
+    return clock
   }
 
   private madeFrameOf({ assetId, made }: PictureLayer): FrameRequest | null {
@@ -129,20 +149,12 @@ export class SourcePictures {
       throw new Error(`${name} can’t be decoded at full size by the browser. Render the reel to get this frame.`)
     const url = source.originalUrl
     const table = await this.table(layer.assetId)
-    const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS })
-    const track = await input.getPrimaryVideoTrack()
-    const zero = (await track?.getFirstTimestamp()) ?? 0
-    input.dispose()
-    const clock: FrameClock = {
-      time: (frame) => zero + frameStart(table, frame) / TICKS_PER_SECOND + 0.002,
-      frame: (time) => frameAt(table, Math.round((time - zero + 0.002) * TICKS_PER_SECOND)),
-    }
-    return this.decodedOnce(url, frameAt(table, layer.time), clock, name)
+    return this.decodedOnce(url, frameAt(table, layer.time), await this.clockOf(url), name)
   }
 
   /** A frame of a file, decoded apart from all that is kept. */
   private async decodedOnce(url: string, frame: number, clock: FrameClock, name: string): Promise<Picture> {
-    const decoders = new BrowserDecoders(clock)
+    const decoders = new BrowserDecoders(() => clock)
     try {
       const decoded = await decoders.single({ source: url, frame })
       if (!decoded) throw new Error(`A frame of ${name} could not be decoded.`)

@@ -6,20 +6,23 @@ import type { Sources } from './messages'
 export function workerSources(states: Record<string, SourceState>, document: Project): Sources {
   const sources: Sources = {}
   for (const [assetId, state] of Object.entries(states)) {
-    const kind = document.assets[assetId]?.kind
-    if (kind)
-      sources[assetId] = {
-        kind,
-        picture: state.picture ? { ...state.picture } : null,
-        made: Object.fromEntries(
-          Object.entries(state.made).flatMap(([name, { state, url }]) => (state === 'ready' ? [[name, url]] : [])),
-        ),
-        tableUrl: state.tableUrl,
-        originalUrl: state.originalUrl,
-        stillUrl: state.stillUrl,
-        plain: state.plain,
-        sounds: state.sounds.map(({ channels, samples, url, ready }) => ({ channels, samples, url, ready })),
-      }
+    const asset = document.assets[assetId]
+    if (!asset) continue
+    const { kind, picture } = asset
+    sources[assetId] = {
+      kind,
+      picture: state.picture ? { ...state.picture } : null,
+      made: Object.fromEntries(
+        Object.entries(state.made).flatMap(([name, { state, url }]) => (state === 'ready' ? [[name, url]] : [])),
+      ),
+      tableUrl: state.tableUrl,
+      originalUrl: state.originalUrl,
+      stillUrl: state.stillUrl,
+      planesUrl: state.planesUrl,
+      pixels: picture ? picture.width * picture.height : 0,
+      plain: state.plain,
+      sounds: state.sounds.map(({ channels, samples, url, ready }) => ({ channels, samples, url, ready })),
+    }
   }
   return sources
 }

@@ -181,6 +181,8 @@ export interface Feature {
   viewerSide?: Component
   /** Stands over the picture of the viewer while it has something to say. */
   viewerHead?: Component
+  /** Is there whenever a project is open, such as a dialog that comes up by itself. */
+  desk?: Component
   /** What should be said before a reel is rendered, a sentence each. */
   useBeforeRender?: () => (reelId: string) => Promise<string[]>
   /** Pixels by which the heads of the tracks are to be wider. */

@@ -26,6 +26,7 @@ import { snapTargets } from './snapping'
 import { TimelineMedia } from './strips'
 import { useDesk } from './deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
+import { usePreviewProgress } from '~/features/library/previewProgressStore'
 import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
 
@@ -35,6 +36,7 @@ const EDGE = 7
 
 const project = useProject()
 const desk = useDesk()
+const previews = usePreviewProgress()
 const notices = useNotices()
 const source = useSource()
 const player = usePlayer()
@@ -94,6 +96,7 @@ watchEffect(() => {
     rows: rows.value,
     lanes: lanes.value,
     sources: project.sources,
+    unready: previews.unready,
     selection: desk.selection,
     changed: session.changed.value,
     lifted: session.lifted.value,

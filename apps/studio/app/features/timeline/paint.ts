@@ -146,6 +146,7 @@ function paintClip(
         clip.map.kind === 'ramp' && 'speed curve',
         clip.map.kind === 'constant' && clip.map.speed !== 1 && `${Math.round(clip.map.speed * 100)} %`,
         clipName(reading(view.project), clip).replace(/\.[^.]+$/, ''),
+        clip.kind === 'media' && track.kind === 'picture' && view.unready.get(clip.assetId),
       ]
         .filter(Boolean)
         .join(' · ')

@@ -9,6 +9,8 @@ export interface TimelineView {
   rows: readonly Row[]
   lanes: ReadonlyMap<string, readonly Clip[]>
   sources: Record<string, SourceState>
+  /** How far the preview files of sources are that are still made, in words. */
+  unready: ReadonlyMap<string, string>
   selection: ReadonlySet<string>
   /** Clips drawn otherwise than they are, while an edge is dragged. */
   changed: ReadonlyMap<string, Clip>

@@ -271,6 +271,7 @@ async function saveFrame(): Promise<void> {
       >
         Drag footage to the timeline, and it plays here. Double-click footage to watch it first.
       </p>
+      <OriginalNote />
     </div>
     <div class="@container shrink-0 border-t border-line bg-panel px-3">
       <div class="flex min-h-12 flex-wrap items-center gap-1">

@@ -154,6 +154,9 @@ function started(): void {
           </Splitpanes>
         </main>
       </div>
+      <template v-for="feature in ALL_FEATURES" :key="feature.id">
+        <component :is="feature.desk" v-if="feature.desk" />
+      </template>
       <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />
       <RenderDialog :open="rendering" @close="rendering = false" @started="started" />
     </ActionScope>

@@ -1,6 +1,6 @@
 import { stillToPng } from '@dusk/media/still'
 
-/** A stored file: `original`, `still` (its picture at full size as PNG), `frames` (its frame table). */
+/** A stored file: `original`, `still` (its picture at full size as PNG), `frames` (its frame table), `planes`. */
 export default defineApi(async (event) => {
   const hash = hashOf(event)
   const { metadata } = await storedFile(hash)
@@ -11,6 +11,9 @@ export default defineApi(async (event) => {
     case 'frames':
       if (!metadata.table) throw notFound('frame table')
       return metadata.table
+    case 'planes':
+      if (metadata.kind !== 'video') throw notFound('frames')
+      return sendPlanes(event, path, metadata)
     case 'still':
       if (!metadata.stillFormat) throw notFound('still')
       setHeaders(event, { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' })

@@ -1,0 +1,38 @@
+import type { DecoderBackend, FrameRequest, RunningDecoder } from '@dusk/compositor'
+import { BrowserDecoders, type DecodedFrame } from './browserDecoders'
+import type { FrameClock } from './frameClock'
+import { ServerFrames } from './serverFrames'
+
+/** Decodes previews and originals: in the browser, or by the server where the source names frames of its. */
+export class PreviewDecoders implements DecoderBackend<DecodedFrame> {
+  private readonly browser: BrowserDecoders
+  private readonly server = new ServerFrames()
+
+  constructor(clockOf: (source: string) => FrameClock | Promise<FrameClock>) {
+    this.browser = new BrowserDecoders(clockOf)
+  }
+
+  open(request: FrameRequest): RunningDecoder<DecodedFrame> {
+    return this.of(request).open(request)
+  }
+
+  single(request: FrameRequest): Promise<DecodedFrame | null> {
+    return this.of(request).single(request)
+  }
+
+  groupStart(request: FrameRequest): number {
+    return this.of(request).groupStart(request)
+  }
+
+  bytes(frame: DecodedFrame): number {
+    return frame.planes.length
+  }
+
+  release(): void {
+    // Planes are plain memory of the page's.
+  }
+
+  private of({ source }: FrameRequest): BrowserDecoders | ServerFrames {
+    return source.endsWith('/planes') ? this.server : this.browser
+  }
+}
