@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { createProject, type FramePlan, type SourceMetadata } from '@dusk/timeline'
 import { chunkKey, planChunks } from '../src/render/chunks'
+import { ChunkRuns } from '../src/render/chunkRuns'
+import { laneCount } from '../src/render/drawChunks'
 import { chaptersOf } from '../src/render/deliver'
 import { outputShape } from '../src/render/outputShape'
 import { framesBetween } from '../src/render/renderReel'
@@ -115,5 +117,55 @@ describe('a reel in a file', () => {
     ])
     expect(of(3, 5)).toEqual([[0, 2, 'Lights']])
     expect(of(7, 9)).toEqual([])
+  })
+})
+
+describe('chunks that are drawn side by side', () => {
+  it('are each drawn once, by lanes that go on from where they are as long as they can', () => {
+    const sizes = fc.array(fc.integer({ min: 1, max: 200 }), { minLength: 1, maxLength: 60 })
+    fc.assert(
+      fc.property(
+        sizes,
+        fc.integer({ min: 1, max: 6 }),
+        fc.array(fc.nat(7), { maxLength: 200 }),
+        (lengths, lanes, turns) => {
+          let at = 0
+          const chunks = lengths.map((length) => ({ first: at, end: (at += length) }))
+          const runs = new ChunkRuns(chunks, lanes)
+          let count = lanes
+          const taken: { first: number; end: number }[] = []
+          let jumps = 0
+          const places = new Map<number, number>()
+          const take = (lane: number) => {
+            const chunk = runs.next(lane)
+            if (!chunk) return false
+            if (places.get(lane) !== chunk.first) jumps++
+            places.set(lane, chunk.end)
+            taken.push(chunk)
+            return true
+          }
+          for (const turn of turns)
+            if (turn === 7 && count < 8) count = runs.addLane() + 1
+            else take(turn % count)
+          for (let lane = 0; runs.left > 0; lane = (lane + 1) % count) take(lane)
+          expect(taken.sort((a, b) => a.first - b.first)).toEqual(chunks)
+          expect(runs.next(0)).toBeNull()
+          // Every jump halves what it takes from: there are few of them.
+          expect(jumps).toBeLessThanOrEqual(count + count * Math.ceil(Math.log2(chunks.length + 1)))
+        },
+      ),
+    )
+  })
+
+  it('are as many as processors, memory and work allow', () => {
+    const chunks = Array.from({ length: 5 }, (_, i) => ({ first: i * 100, end: i * 100 + 100 }))
+    const hd = { width: 1920, height: 1080 }
+    const GB = 1024 ** 3
+    expect(laneCount(chunks, hd, { processors: 4, memory: 16 * GB })).toBe(4)
+    expect(laneCount(chunks, hd, { processors: 16, memory: 16 * GB })).toBe(5)
+    expect(laneCount(chunks, hd, { processors: 16, memory: 4 * GB })).toBe(2)
+    expect(laneCount(chunks, { width: 3840, height: 2160 }, { processors: 16, memory: 4 * GB })).toBe(1)
+    expect(laneCount(chunks, hd, { processors: 4, memory: GB })).toBe(1)
+    expect(laneCount([{ first: 0, end: 60 }], hd, { processors: 4, memory: 16 * GB })).toBe(1)
   })
 })

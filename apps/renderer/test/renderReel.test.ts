@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { statSync } from 'node:fs'
+import { cpSync, existsSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { FolderStorage, i420Size, inspectFile } from '@dusk/media'
@@ -180,6 +180,64 @@ describe('rendering a reel', () => {
     }
     await expect(renderReel(request)).rejects.toThrow('counting is still being prepared, or its file is missing')
     expect(() => statSync(join(dir, 'never.mp4'))).toThrow()
+  })
+
+  /** Three shots that nothing else here renders, with a cut that a transition lies on. */
+  function threeShots(background: string): Project {
+    let project = base
+    for (let i = 0; i < 3; i++) project = put(project, 'picture', i * 100, 100, 0)
+    const [left, right] = Object.values(project.clips).sort((a, b) => a.start - b.start)
+    const join = { id: crypto.randomUUID(), kind: 'dissolve', settings: {}, missing: 'hold' as const }
+    const ends = { leftId: left!.id, rightId: right!.id, before: frameToTicks(6, RATE), after: frameToTicks(5, RATE) }
+    project = perform(project, { type: 'addTransitions', transitions: [{ ...join, ...ends }] })
+    return perform(project, { type: 'setReel', reelId: reelsOf(project)[0]!.id, set: { background } })
+  }
+
+  it('draws chunks on several threads, to the same frames as on one', async () => {
+    const project = threeShots('#201810')
+    const request = (name: string, lanes: number) => ({
+      project,
+      reelId: reelsOf(project)[0]!.id,
+      settings: settingsFor(project, reelsOf(project)[0]!.id, { size: '128x72', quality: 'best' }),
+      ...{ book, storage: new FolderStorage(join(dir, name)), lanes, out: join(dir, `${name}.mp4`) },
+    })
+    for (const name of ['alone', 'together'])
+      for (const folder of ['originals', 'artefacts'])
+        if (existsSync(join(storage.root, folder)))
+          cpSync(join(storage.root, folder), join(dir, name, folder), { recursive: true })
+    const seen: number[] = []
+    const alone = await renderReel(request('alone', 1))
+    const together = await renderReel({
+      ...request('together', 3),
+      progress: ({ framesDone }) => void seen.push(framesDone),
+    })
+    expect(together).toMatchObject({ frames: 300, reused: 0, chunks: alone.chunks })
+    expect(lumas(join(dir, 'together.mp4'))).toEqual(lumas(join(dir, 'alone.mp4')))
+    expect(seen).toEqual([...seen].sort((a, b) => a - b))
+    expect(seen.at(-1)).toBe(300)
+    expect(readdirSync(join(dir, 'together', 'scratch'))).toEqual([])
+  })
+
+  it('says what a thread could not do, and stops threads with the render', async () => {
+    const project = threeShots('#101820')
+    const request = {
+      project,
+      reelId: reelsOf(project)[0]!.id,
+      settings: settingsFor(project, reelsOf(project)[0]!.id, { size: '320x180' }),
+      ...{ book, storage, lanes: 2, out: join(dir, 'stopped.mp4') },
+    }
+    const cancel = new AbortController()
+    const progress = ({ framesDone }: { framesDone: number }) =>
+      void (framesDone > 0 && cancel.abort(new Error('enough')))
+    await expect(renderReel({ ...request, signal: cancel.signal, progress })).rejects.toThrow('enough')
+    const cube = 'c'.repeat(64)
+    const effect = { domain: 'picture' as const, kind: 'lut', settings: { file: cube }, strength: 1 }
+    const [clip] = Object.keys(project.clips)
+    const broken = perform(project, { type: 'addEffects', owner: 'clip', ownerIds: [clip!], effects: [effect] })
+    await expect(renderReel({ ...request, project: broken })).rejects.toThrow(
+      'The .cube file of an effect is not there',
+    )
+    expect(existsSync(request.out)).toBe(false)
   })
 
   it('stops at once when it is cancelled', async () => {

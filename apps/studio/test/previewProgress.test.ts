@@ -1,7 +1,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import OriginalNote from '~/features/library/OriginalNote.vue'
-import { leftWords, timeLeft, usePreviewProgress } from '~/features/library/previewProgressStore'
+import OriginalNote from '~/features/viewer/OriginalNote.vue'
+import { leftWords, timeLeft, usePreviewProgress } from '~/features/project/previewProgressStore'
 import { openDesk } from './tools/desk'
 import { HARBOUR, SONG } from './tools/server'
 

@@ -43,7 +43,7 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       }
       if (await isBack(asset, hash)) await giveBack({ ...asset, replaces: asset.replaces! }, hash, metadata)
       else {
-        // Another file comes in as a source of its own: whoever gave it decides what it may cost to put it in the place.
+        // Another file comes in as a source of its own: what it may cost to use it is decided at the desk.
         await addToDocument(context, asset, assetFacts(asset.id, asset.fileName, metadata))
         await db.transaction(async (tx) => {
           if (!(await claim.write({ hash, state: 'ready', uploadPath: null, message: null }, tx))) throw new WorkLost()

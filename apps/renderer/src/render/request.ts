@@ -12,6 +12,8 @@ export interface RenderRequest {
   storage: Storage
   /** Where the finished file goes; it appears there whole or not at all. */
   out: string
+  /** Chunks that are drawn at once; without it, as many as turn out to be of use. */
+  lanes?: number
   signal?: AbortSignal
   progress?: (progress: RenderProgress) => void
 }

@@ -4,7 +4,7 @@ import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import Info from '@lucide/vue/dist/esm/icons/info.mjs'
 import { formatShort, type Asset } from '@dusk/timeline'
 import type { SourceState } from '~~/server/utils/sources'
-import { usePreviewProgress } from './previewProgressStore'
+import { usePreviewProgress } from '~/features/project/previewProgressStore'
 
 /** A source in the library as a picture. Moving over it skims it. */
 const props = defineProps<{ asset: Asset; source: SourceState | undefined; used: boolean; selected: boolean }>()

@@ -12,8 +12,8 @@ interface Stream {
 }
 
 /**
- * Frames of originals that the server decodes, at the size of a proxy and smaller while they play: for what the browser can't decode, or not fast
- * enough. Sources are named by the addresses of their frames.
+ * Frames of originals that the server decodes, at the size of a proxy and smaller while they play: for what the browser
+ * can't decode, or not fast enough. Sources are named by the addresses of their frames.
  */
 export class ServerFrames implements DecoderBackend<DecodedFrame> {
   open({ source, frame }: FrameRequest): RunningDecoder<DecodedFrame> {

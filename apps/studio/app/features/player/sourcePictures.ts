@@ -15,7 +15,7 @@ const DECODERS = 9
 /** Frames decoded on rather than sought. */
 const SKIP = 20
 
-/** Most pixels of a picture that the browser decodes at full size fast enough to play it; the server's decoder is faster. */
+/** Most pixels of a picture that the browser decodes fast enough to play it; the server's decoder is faster. */
 const PLAYED_HERE = 1920 * 1088
 
 /** Gives the pictures that layers show, from proxies or before there are any from originals, in the engine's memory. */

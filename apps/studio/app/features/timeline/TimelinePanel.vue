@@ -26,7 +26,7 @@ import { snapTargets } from './snapping'
 import { TimelineMedia } from './strips'
 import { useDesk } from './deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
-import { usePreviewProgress } from '~/features/library/previewProgressStore'
+import { usePreviewProgress } from '~/features/project/previewProgressStore'
 import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
 

@@ -1,7 +1,7 @@
 import { and, eq, isNotNull, or } from 'drizzle-orm'
 import { announce, assets } from '@dusk/store'
 
-/** Takes a file that could not be read in off the list, or says that one given for a source stays a source of its own. */
+/** Takes a file that could not be read in off the list, or ends the offer of one that was given for another source. */
 export default defineApi(async (event) => {
   const id = idOf(event)
   const { db, sql } = useServices()

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { reelsInside, reading } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
-import { usePreviewProgress } from './previewProgressStore'
+import { usePreviewProgress } from '~/features/project/previewProgressStore'
 
 /** Says over the picture that it is drawn from originals, and how long that will be so. */
 const project = useProject()

@@ -1,0 +1,136 @@
+import { Compositor } from '@dusk/compositor'
+import { ChunkEncoder, chunkEnding, takesRgba, type PictureEncoding, type Storage } from '@dusk/media'
+import { FramePlanner, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
+import { frameTick, type Chunk } from './chunks'
+import { loadCubes } from './cubes'
+import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
+import { nodeEngine } from './engine'
+import { FramePool } from './framePool'
+import { straightAlpha } from './outputShape'
+import { madeIn, type SourceBook } from './sources'
+
+/** What drawing the chunks of a render needs: plain data, so that it can be handed to another thread. */
+export interface ChunkWork {
+  project: Project
+  reelId: string
+  book: SourceBook
+  /** Reel position of the first output frame, in ticks. */
+  from: number
+  /** Output frames in all. */
+  frames: number
+  shape: OutputSize
+  encoding: PictureEncoding
+}
+
+/** A chunk that is to be made, and where its file goes. */
+export interface ChunkTask extends Chunk {
+  path: string
+}
+
+/** Frames that may wait for the encoder. */
+const IN_FLIGHT = 4
+/** How far ahead the next shot's decoder is opened, in frames. */
+const AHEAD = 20
+
+/** Plans of a render's output frames. */
+export function outputPlans({ project, reelId, book, from, shape, encoding }: ChunkWork): (frame: number) => FramePlan {
+  const planner = new FramePlanner(project, reelId, madeIn(book))
+  return (frame) => {
+    const plan = planner.plan(frameTick(from, frame, encoding.rate), shape)
+    return encoding.alpha ? { ...plan, background: null } : plan
+  }
+}
+
+/** Draws and encodes chunks one after the other, with decoders and pictures of its own. */
+export class ChunkDrawer {
+  private readonly planAt: (frame: number) => FramePlan
+  private readonly pool: FramePool
+  private readonly open = new Set<ChunkEncoder>()
+
+  private constructor(
+    private readonly work: ChunkWork,
+    private readonly storage: Storage,
+    private readonly compositor: Compositor,
+  ) {
+    this.planAt = outputPlans(work)
+    this.pool = new FramePool(compositor.engine, storage, work.book)
+  }
+
+  static async create(work: ChunkWork, storage: Storage): Promise<ChunkDrawer> {
+    const compositor = new Compositor(await nodeEngine())
+    try {
+      await loadCubes(work.project, compositor, storage)
+      return new ChunkDrawer(work, storage, compositor)
+    } catch (error) {
+      compositor.release()
+      throw error
+    }
+  }
+
+  /**
+   * Draws a chunk. The encoder empties its last frames while the next chunk already begins.
+   * @param drawn called with each frame
+   * @returns what settles when its file is in its place
+   */
+  async draw(
+    { first, end, path }: ChunkTask,
+    options: { signal?: AbortSignal; drawn?: () => void } = {},
+  ): Promise<{ finished: Promise<void> }> {
+    const part = await this.storage.scratch(`.${chunkEnding(this.work.encoding)}`)
+    const encoder = new ChunkEncoder(this.work.encoding, part)
+    this.open.add(encoder)
+    const flying: Promise<void>[] = []
+    for (let n = first; n < end; n++) {
+      options.signal?.throwIfAborted()
+      const plan = this.planAt(n)
+      this.lookAhead(n + AHEAD)
+      if (flying.length >= IN_FLIGHT) await flying.shift()
+      flying.push((await this.hand(encoder, plan)).written)
+      options.drawn?.()
+    }
+    await Promise.all(flying)
+    const finished = encoder
+      .finish()
+      .then(() => this.storage.publish(part, path))
+      .then(() => void this.open.delete(encoder))
+    return { finished: quiet(finished) }
+  }
+
+  /** Ends what still runs and gives back its memory. */
+  close(): void {
+    for (const encoder of this.open) encoder.abort()
+    this.pool.close()
+    this.compositor.release()
+  }
+
+  private lookAhead(frame: number): void {
+    if (frame >= this.work.frames) return
+    const { book } = this.work
+    for (const layer of pictureLayers(this.planAt(frame)))
+      if (!layer.reversed) this.pool.expect(fileOf(layer, book), layerFrame(layer, book), AHEAD)
+  }
+
+  /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
+  private async hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
+    const { pool, compositor, storage } = this
+    const { book, encoding } = this.work
+    const rgba = takesRgba(encoding)
+    const [layer] = plan.layers
+    if (!rgba && plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
+      const [frame] = await pool.frames([frameOf(layer, book)])
+      if (frame) return { written: quiet(encoder.write(frame.frame).finally(() => frame.release())) }
+    }
+    const picture = await drawFrame(plan, compositor, pool, book, storage)
+    const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
+    const bytes = pool.buffer(drawn.length)
+    if (encoding.alpha) straightAlpha(drawn, bytes)
+    else bytes.set(drawn)
+    return { written: quiet(encoder.write(bytes).finally(() => pool.recycle(bytes))) }
+  }
+}
+
+/** A promise that is awaited later must not count as unhandled until then. */
+function quiet(promise: Promise<void>): Promise<void> {
+  promise.catch(() => {})
+  return promise
+}

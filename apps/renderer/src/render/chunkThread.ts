@@ -1,0 +1,34 @@
+import { parentPort, workerData } from 'node:worker_threads'
+import { FolderStorage } from '@dusk/media'
+import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
+import { runLane } from './chunkLane'
+import type { FromThread, ToThread } from './chunkMessages'
+
+/** A thread that draws chunks: it asks for one after the other until there are none left. */
+const port = parentPort!
+const { work, root } = workerData as { work: ChunkWork; root: string }
+const say = (message: FromThread) => port.postMessage(message)
+const stop = new AbortController()
+let take: (task: Extract<ToThread, { kind: 'task' }>['task']) => void = () => {}
+port.on('message', (message: ToThread) => {
+  if (message.kind === 'task') take(message.task)
+  else stop.abort(new Error('stopped'))
+})
+
+try {
+  const drawer = await ChunkDrawer.create(work, new FolderStorage(root))
+  await runLane(
+    drawer,
+    () =>
+      new Promise((resolve) => {
+        take = resolve
+        say({ kind: 'wants' })
+      }),
+    { signal: stop.signal, drawn: () => say({ kind: 'drawn' }) },
+  )
+  say({ kind: 'ended' })
+} catch (error) {
+  const { name, message } = error as Error
+  say({ kind: 'failed', name, message })
+}
+port.close()

@@ -1,0 +1,141 @@
+import { availableParallelism, cpus, totalmem } from 'node:os'
+import { Worker } from 'node:worker_threads'
+import type { FolderStorage, Storage } from '@dusk/media'
+import { ChunkDrawer, type ChunkTask, type ChunkWork } from './chunkDrawer'
+import { runLane } from './chunkLane'
+import { ChunkRuns } from './chunkRuns'
+import type { FromThread, ToThread } from './chunkMessages'
+import { RenderFailed } from './request'
+
+/** Memory that a lane takes: its decoders' frames, stills and canvases. Bytes, of which some for each output pixel. */
+const LANE_BYTES = 350 * 1024 ** 2
+const LANE_BYTES_A_PIXEL = 120
+/** Part of the machine's memory that all lanes may take. */
+const MEMORY = 0.4
+/** Frames below which another thread is slower to start than it is of help. */
+const WORTH = 90
+
+/** How many lanes draw side by side: as many as there are processors, memory and chunks for. */
+export function laneCount(
+  chunks: readonly { first: number; end: number }[],
+  shape: { width: number; height: number },
+  machine = { processors: availableParallelism(), memory: totalmem() },
+): number {
+  const frames = chunks.reduce((sum, { first, end }) => sum + end - first, 0)
+  if (frames < WORTH) return 1
+  const fits = Math.floor((machine.memory * MEMORY) / (LANE_BYTES + LANE_BYTES_A_PIXEL * shape.width * shape.height))
+  return Math.max(1, Math.min(machine.processors, fits, chunks.length))
+}
+
+/**
+ * Part of the machine's processors that has to lie idle for another lane to be of use. Where decoders and the encoder
+ * keep them busy, it would only have footage sought and decoded twice.
+ */
+const IDLE = 0.2
+
+/** Milliseconds that the machine is watched before another lane joins in. */
+const WATCH_MS = 1500
+
+/**
+ * Draws and encodes chunks, several at once where that is faster and the machine allows: one lane here, others on
+ * threads of their own, each with its decoders.
+ * @param options.lanes so many from the start, instead of as many as turn out to be of use
+ * @throws what the first lane that fails throws; the others are stopped then
+ */
+export async function drawChunks(
+  work: ChunkWork,
+  tasks: readonly ChunkTask[],
+  storage: Storage,
+  options: { signal?: AbortSignal; drawn: () => void; lanes?: number },
+): Promise<void> {
+  if (tasks.length === 0) return
+  const stop = new AbortController()
+  const signal = options.signal ? AbortSignal.any([options.signal, stop.signal]) : stop.signal
+  const runs = new ChunkRuns(tasks, options.lanes ?? 1)
+  const each = { signal, drawn: options.drawn }
+  const running: Promise<void>[] = []
+  const begin = (lane: number) => {
+    const next = () => runs.next(lane)
+    const done =
+      lane > 0
+        ? onThread(work, (storage as FolderStorage).root, next, each)
+        : ChunkDrawer.create(work, storage).then((drawer) => runLane(drawer, next, each))
+    done.catch((error: Error) => stop.abort(error))
+    running.push(done)
+  }
+  for (let lane = 0; lane < (options.lanes ?? 1); lane++) begin(lane)
+  const most = options.lanes ? 0 : laneCount(tasks, work.shape)
+  const watching = most > 1 && watchLoad(() => running.length < most && runs.left > 1 && begin(runs.addLane()))
+  // All have ended before this does: nobody draws on when the caller tidies up.
+  for (let i = 0; i < running.length; i++) await running[i]!.catch(() => {})
+  if (watching) clearInterval(watching)
+  options.signal?.throwIfAborted()
+  if (stop.signal.aborted) throw stop.signal.reason
+}
+
+/** Asks for another lane whenever processors were idle for a while. */
+function watchLoad(more: () => void): ReturnType<typeof setInterval> {
+  let before = processorTimes()
+  let resting = false
+  return setInterval(() => {
+    const now = processorTimes()
+    const idle = (now.idle - before.idle) / Math.max(1, now.all - before.all)
+    before = now
+    // Twice in a row: a moment's rest, as while decoders start, says nothing.
+    if (idle > IDLE && resting) more()
+    resting = idle > IDLE
+  }, WATCH_MS)
+}
+
+/** Milliseconds that the machine's processors were idle, and in all. */
+function processorTimes(): { idle: number; all: number } {
+  const times = cpus().map(({ times: { user, nice, sys, idle, irq } }) => ({
+    idle,
+    all: user + nice + sys + idle + irq,
+  }))
+  return { idle: times.reduce((sum, one) => sum + one.idle, 0), all: times.reduce((sum, one) => sum + one.all, 0) }
+}
+
+/** Milliseconds that a thread has to end by itself once it is told to. */
+const PATIENCE = 5000
+
+function onThread(
+  work: ChunkWork,
+  root: string,
+  next: () => ChunkTask | null,
+  { signal, drawn }: { signal: AbortSignal; drawn: () => void },
+): Promise<void> {
+  const thread = new Worker(new URL('./chunkThread.boot.mjs', import.meta.url), {
+    workerData: { work, root },
+    execArgv: [],
+  })
+  const tell = (message: ToThread) => thread.postMessage(message)
+  return new Promise<void>((resolve, reject) => {
+    let outcome: Error | null = null
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const stop = () => {
+      tell({ kind: 'stop' })
+      tell({ kind: 'task', task: null })
+      timer ??= setTimeout(() => void thread.terminate(), PATIENCE)
+    }
+    if (signal.aborted) stop()
+    signal.addEventListener('abort', stop, { once: true })
+    thread.on('message', (message: FromThread) => {
+      if (message.kind === 'wants') tell({ kind: 'task', task: signal.aborted ? null : next() })
+      else if (message.kind === 'drawn') drawn()
+      else if (message.kind === 'failed') outcome = errorOf(message)
+    })
+    thread.on('error', (error) => (outcome = error))
+    thread.on('exit', () => {
+      clearTimeout(timer)
+      signal.removeEventListener('abort', stop)
+      if (outcome) reject(outcome)
+      else resolve()
+    })
+  })
+}
+
+/** An error of a thread as it would have been thrown here. */
+function errorOf({ name, message }: { name: string; message: string }): Error {
+  return name === 'RenderFailed' ? new RenderFailed(message) : Object.assign(new Error(message), { name })
+}
