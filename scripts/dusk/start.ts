@@ -1,10 +1,10 @@
-import { mkdirSync, rmSync } from 'node:fs'
+import { rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
 import type { Options } from './options'
-import { databaseAnswers, startCluster } from './cluster'
+import { databaseAnswers, ownFolder, startCluster } from './cluster'
 import { Keeper } from './keeper'
 import { openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 import { removeState, writeState } from './stateFile'
@@ -15,7 +15,7 @@ import { StepFailed } from './steps'
 /** Sets everything up and runs the studio with one worker until Ctrl-C. */
 export async function run(options: Options): Promise<void> {
   const { data, port } = options
-  mkdirSync(data, { recursive: true })
+  ownFolder(data)
   const pidFile = join(data, 'dusk.pid')
   if (runningProcess(pidFile))
     throw new StepFailed(
