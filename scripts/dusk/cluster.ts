@@ -71,13 +71,15 @@ async function clusterFolder(data: string): Promise<string> {
   const inside = join(data, 'postgres')
   mkdirSync(inside, { recursive: true })
   if (!asRoot) return inside
+  const name = createHash('sha256').update(data).digest('hex').slice(0, 12)
+  const outside = join('/var/lib/postgresql', `dusk-reel-${name}`)
+  // Where it was made once it stays.
+  if (existsSync(join(outside, 'PG_VERSION'))) return outside
   try {
     await run('', 'chown', ['postgres', inside])
     await run('', 'runuser', ['-u', 'postgres', '--', 'test', '-w', inside])
     return inside
   } catch {
-    const name = createHash('sha256').update(data).digest('hex').slice(0, 12)
-    const outside = join('/var/lib/postgresql', `dusk-reel-${name}`)
     mkdirSync(outside, { recursive: true })
     await run('Preparing the database folder', 'chown', ['postgres', outside])
     return outside
