@@ -1,9 +1,13 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
+import { rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
-import { parts, piece, Studio } from './tools/api'
-import { flashAndBeep, folder, probe } from './tools/media'
+import { FolderStorage } from '@dusk/media'
+import { assets, connect } from '@dusk/store'
+import { eq } from 'drizzle-orm'
+import { parts, piece, Studio, type ProjectState } from './tools/api'
+import { flashAndBeep, folder, probe, song } from './tools/media'
 
 test('an archive opens again, and renders from the command line', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
@@ -37,4 +41,45 @@ test('an archive opens again, and renders from the command line', async ({ page,
   await page.goto('/')
   await page.getByLabel('Archive to open').setInputFiles(join(dir, 'half.duskreel'))
   await expect(page.getByText('not a .duskreel archive, or its end is missing').first()).toBeVisible()
+})
+
+test('a project with a lost file says so before it is saved, and opens again with that said', async ({
+  page,
+  baseURL,
+}) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Lost chord', 320, 180, { num: 25, den: 1 })
+  const path = song(join(folder(), 'evening chord.wav'))
+  const chord = await studio.upload(id, path)
+  const { track } = parts(await studio.ready(id, [chord]))
+  await studio.edit(id, { type: 'place', pieces: [piece(track('Music'), chord, 0, 0, 1)], mode: 'free' })
+  const connection = connect(process.env.DATABASE_URL!, 1)
+  const [row] = await connection.db.select({ hash: assets.hash }).from(assets).where(eq(assets.id, chord))
+  await connection.close()
+  await rm(new FolderStorage(process.env.DUSK_MEDIA!).original(row!.hash!))
+
+  await page.goto('/')
+  await page.getByRole('button', { name: 'More for Lost chord' }).click()
+  await page.getByRole('menuitem', { name: 'Save as archive' }).click()
+  await expect(page.getByText('The archive would lack the file of evening chord.wav.')).toBeVisible()
+  const saving = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save without' }).click()
+  const archive = join(folder(), 'lost.duskreel')
+  await (await saving).saveAs(archive)
+
+  await page.getByLabel('Archive to open').setInputFiles(archive)
+  await expect(page).toHaveURL(/projects\//)
+  await expect(page.getByText('The file of evening chord.wav is missing')).toBeVisible()
+  // Given its file, it plays in the same clip.
+  await page.getByRole('button', { name: 'Give it again' }).click()
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Give it the file again' }).click()
+  await (await chooser).setFiles(path)
+  await expect(page.getByText('The file of evening chord.wav is missing')).toHaveCount(0)
+  const opened = page.url().split('/').at(-1)!
+  await expect
+    .poll(async () => Object.values((await studio.call<ProjectState>(`/projects/${opened}`)).project.assets).length)
+    .toBe(1)
+  const state = await studio.call<ProjectState>(`/projects/${opened}`)
+  expect(Object.values(state.project.clips)).toHaveLength(1)
 })

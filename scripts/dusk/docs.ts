@@ -115,7 +115,10 @@ const ROUTES: [string, string][] = [
   ['POST /api/cubes', 'a .cube file as its bytes, kept by its hash; `GET /api/cubes/:hash` gives it back'],
   ['POST /api/fonts', 'a font file as its bytes, kept by its hash; `GET /api/fonts/:hash` gives it back'],
   ['POST /api/sound-files?as=KIND', 'a WAV file that is sent comes back as `flac` or `mp3`'],
-  ['GET /api/projects/:id/archive', 'the project as a `.duskreel`'],
+  [
+    'GET /api/projects/:id/archive',
+    'the project as a `.duskreel`; 409 where files are missing, unless `?lacking=1`; `?look=1` only says whether it could be',
+  ],
   [
     'POST /api/projects/:id/renders',
     'asks for a render: `reelId`, `name`, `settings`; a range is put on the reel’s frames, and refused past its end',

@@ -7,6 +7,7 @@ import RenderDialog from '~/features/render/RenderDialog.vue'
 import ShortcutsDialog from '~/features/shortcuts/ShortcutsDialog.vue'
 import TrackHead from '~/features/timeline/TrackHead.vue'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
+import { useNotices } from '~/features/ui/noticesStore'
 import { button, called, choose } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { SECOND } from './tools/server'
@@ -239,7 +240,8 @@ describe('rendering', () => {
 describe('a project’s card', () => {
   it('is renamed in place, and not to nothing', async () => {
     const project = { id: 'p1', name: 'Lantern Night', length: 0, poster: null, editedAt: '2026-11-20T19:05:00Z' }
-    const wrapper = mount(ProjectCard, { props: { project }, attachTo: document.body, ...inPlace })
+    const studio = await openDesk()
+    const wrapper = studio.show(ProjectCard, { project }, inPlace)
     expect(wrapper.text()).toContain('empty')
     expect(wrapper.find('a').attributes('href')).toBe('/projects/p1')
     for (const name of ['   ', 'Boats']) {
@@ -254,7 +256,33 @@ describe('a project’s card', () => {
       await field.trigger('blur')
     }
     expect(wrapper.emitted('rename')).toEqual([['Boats']])
-    wrapper.unmount()
+  })
+
+  it('is saved as an archive, and says before which files would be missing from it', async () => {
+    const project = { id: 'p1', name: 'Lantern Night', length: 0, poster: null, editedAt: '2026-11-20T19:05:00Z' }
+    const studio = await openDesk()
+    const wrapper = studio.show(ProjectCard, { project }, inPlace)
+    const saved: string[] = []
+    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: HTMLAnchorElement) {
+      saved.push(`${this.download} from ${new URL(this.href).pathname}${new URL(this.href).search}`)
+    })
+    const choose = async () => {
+      await called(wrapper, 'More for Lantern Night').trigger('click')
+      await button(wrapper, 'Save as archive').trigger('click')
+      await flushPromises()
+    }
+    studio.server.answers.set('GET /projects/p1/archive?look=1', { complete: true })
+    await choose()
+    expect(saved).toEqual(['Lantern Night.duskreel from /api/projects/p1/archive'])
+    const words = 'The archive would lack the file of boat.mp4.'
+    const refusal = new Response(JSON.stringify({ detail: words }), { status: 409 })
+    studio.server.answers.set('GET /projects/p1/archive?look=1', refusal)
+    await choose()
+    const notice = useNotices().list.at(-1)!
+    expect(notice).toMatchObject({ text: words, actions: [{ label: 'Save without' }] })
+    expect(saved).toHaveLength(1)
+    notice.actions[0]!.run()
+    expect(saved.at(-1)).toBe('Lantern Night.duskreel from /api/projects/p1/archive?lacking=1')
   })
 })
 

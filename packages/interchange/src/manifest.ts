@@ -1,12 +1,13 @@
 import { z } from 'zod'
-import { openDocument, type Project } from '@dusk/timeline'
+import { badText, check, openDocument, type Project } from '@dusk/timeline'
 
 /** Version of the archive's layout that this code writes. */
 export const ARCHIVE_VERSION = 1
 
 /**
  * `project.json` of a `.duskreel` archive: the document, and for each source the SHA-256 of its file, which lies in the
- * archive as `media/<hash>`, with the name the person gave it.
+ * archive as `media/<hash>`, with the name the person gave it. A source that is not among them had lost its file when
+ * the archive was written.
  */
 export const manifestSchema = z.object({
   format: z.literal('duskreel'),
@@ -44,8 +45,14 @@ export function readManifest(text: string): Manifest {
     const issue = parsed.error.issues[0]!
     throw new Error(`project.json in this archive is wrong at ${issue.path.join('.') || 'its root'}: ${issue.message}.`)
   }
+  const bad = badText(data, text)
+  if (bad) throw new Error(`project.json in this archive can’t be used: ${bad.path || 'the whole'} ${bad.words}.`)
   const project = openDocument(parsed.data.project)
-  for (const id of Object.keys(project.assets))
-    if (!parsed.data.media[id]) throw new Error(`The archive names no file for ${project.assets[id]!.name}.`)
+  // What comes in is held to the same rules as an edit.
+  const [broken, ...more] = check(project)
+  if (broken)
+    throw new Error(
+      `The project in this archive breaks a rule: ${broken.message}${more.length > 0 ? ` And ${more.length} more.` : ''}`,
+    )
   return { project, media: parsed.data.media }
 }

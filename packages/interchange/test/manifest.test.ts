@@ -31,7 +31,22 @@ describe('the manifest of an archive', () => {
     expect(() => readManifest('{')).toThrow('not JSON')
     expect(wrong({ version: 9 })).toThrow('newer')
     expect(wrong({ media: { [id]: { hash: 'x', fileName: 'a' } } })).toThrow(`media.${id}.hash`)
-    expect(wrong({ media: {} })).toThrow('no file for harbour')
     expect(wrong({ project: { ...project, tracks: 4 } })).toThrow('tracks')
+  })
+
+  it('may lack the file of a source, as where it was missing when the archive was saved', () => {
+    expect(readManifest(writeManifest({ project, media: {} })).media).toEqual({})
+  })
+
+  it('refuses a document that breaks a rule, and texts that can’t be kept', () => {
+    const [track] = Object.values(project.tracks)
+    const astray = { ...project, tracks: { [track!.id]: { ...track!, reelId: id } } }
+    expect(() => readManifest(writeManifest({ project: astray, media }))).toThrow(
+      /breaks a rule: .* belongs to a reel that is no longer there/,
+    )
+    const named = (name: string) => () => readManifest(writeManifest({ project: { ...project, name }, media }))
+    expect(named('a\0b')).toThrow('project.name holds the character U+0000')
+    expect(named('a\ud800b')).toThrow('project.name holds half of a character')
+    expect(named('lanterns 🏮')().project.name).toBe('lanterns 🏮')
   })
 })

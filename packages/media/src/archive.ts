@@ -8,9 +8,12 @@ import { openPromise, type Entry, type ZipFile } from './zip'
 import { ZipFile as ZipWriter } from 'yazl'
 import { readManifest, writeManifest, type Manifest } from '@dusk/interchange'
 import { filesOfProject } from '@dusk/timeline'
-import type { Storage } from './storage'
+import { removeFile, type Storage } from './storage'
 
-/** Writes a project with its media as a stream of ZIP bytes. Media are stored, not squeezed: they are already. */
+/**
+ * Writes a project with its media as a stream of ZIP bytes. Media are stored, not squeezed: they are already. Each file
+ * that the manifest names has to be there.
+ */
 export function writeArchive(manifest: Manifest, storage: Storage): Readable {
   const zip = new ZipWriter()
   zip.addBuffer(Buffer.from(writeManifest(manifest)), 'project.json')
@@ -26,7 +29,7 @@ export function writeArchive(manifest: Manifest, storage: Storage): Readable {
 /** Largest file of an effect or a title that is read. */
 const GIVEN_LIMIT = 80 * 1024 ** 2
 /** Largest manifest that is read. */
-const MANIFEST_LIMIT = 256 * 1024 ** 2
+const MANIFEST_LIMIT = 64 * 1024 ** 2
 
 /**
  * Reads an archive and puts its media into storage, each checked against its hash.
@@ -45,7 +48,13 @@ export async function readArchive(path: string, storage: Storage): Promise<Manif
     if (!entry) throw new Error('This archive holds no project.json; it is not a .duskreel.')
     if (entry.uncompressedSize > MANIFEST_LIMIT) throw new Error('project.json in this archive is too large to be one.')
     const parts: Buffer[] = []
-    for await (const part of await openEntry(zip, entry)) parts.push(part as Buffer)
+    let read = 0
+    for await (const part of await openEntry(zip, entry)) {
+      // What an entry says of its size need not be true.
+      if ((read += (part as Buffer).length) > MANIFEST_LIMIT)
+        throw new Error('project.json in this archive is too large to be one.')
+      parts.push(part as Buffer)
+    }
     const manifest = readManifest(Buffer.concat(parts).toString('utf8'))
     for (const { hash, fileName } of Object.values(manifest.media)) {
       const file = entries.get(`media/${hash}`)
@@ -82,9 +91,13 @@ async function unpack(
       done(null, part)
     },
   })
-  await pipeline(await openEntry(zip, entry), count, createWriteStream(scratch))
-  if (sum.digest('hex') !== hash) throw new Error(`${name} in this archive is damaged.`)
-  await storage.publish(scratch, to)
+  try {
+    await pipeline(await openEntry(zip, entry), count, createWriteStream(scratch))
+    if (sum.digest('hex') !== hash) throw new Error(`${name} in this archive is damaged.`)
+    await storage.publish(scratch, to)
+  } finally {
+    await removeFile(scratch)
+  }
 }
 
 async function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {

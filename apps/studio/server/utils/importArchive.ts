@@ -15,7 +15,23 @@ export async function importArchive(path: string): Promise<{ projectId: string }
     const { project, assets: ids } = copyProject(manifest.project, manifest.project.name)
     const rows: (typeof assets.$inferInsert)[] = []
     for (const [old, id] of ids) {
-      const { hash, fileName } = manifest.media[old]!
+      const file = manifest.media[old]
+      if (!file) {
+        const fileName = manifest.project.assets[old]!.name
+        const lost = { state: 'failed' as const, message: 'Its file was missing when the archive was saved.' }
+        rows.push({
+          id,
+          projectId: project.id,
+          fileName,
+          windowId: 'import',
+          size: 0,
+          hash: null,
+          ...lost,
+          dismissed: true,
+        })
+        continue
+      }
+      const { hash, fileName } = file
       const { size } = await stat(storage.original(hash))
       rows.push({ id, projectId: project.id, fileName, windowId: 'import', size, hash: null, state: 'waiting' })
       rows.at(-1)!.uploadPath = storage.original(hash)
@@ -23,7 +39,7 @@ export async function importArchive(path: string): Promise<{ projectId: string }
     await db.transaction(async (tx) => {
       await log.create(project, tx)
       if (rows.length > 0) await tx.insert(assets).values(rows.map((row) => ({ ...row, heartbeatAt: new Date() })))
-      for (const { id } of rows) await queue.send('probe', { id, attempt: 0 }, tx)
+      for (const { id, state } of rows) if (state === 'waiting') await queue.send('probe', { id, attempt: 0 }, tx)
     })
     await announce(sql, { kind: 'projects' })
     return { projectId: project.id }

@@ -1,4 +1,5 @@
 import type { H3Event } from 'h3'
+import { badText } from '@dusk/timeline'
 import { z } from 'zod'
 
 /** A refusal as RFC 9457 problem details. */
@@ -31,26 +32,12 @@ async function readJson(event: H3Event): Promise<unknown> {
   } catch {
     throw new Problem(400, 'Not JSON', 'The body of the request is not JSON.')
   }
-  // PostgreSQL stores every character but this one.
-  const path = text.includes('\\u0000') ? nulPath(value, '') : null
-  if (path !== null)
-    throw new Problem(422, 'Invalid request', `body: ${path || 'the whole'} — holds the character U+0000.`, [
-      { path, message: 'Holds the character U+0000, which can’t be stored.' },
+  const bad = badText(value, text)
+  if (bad)
+    throw new Problem(422, 'Invalid request', `body: ${bad.path || 'the whole'} — ${bad.words}.`, [
+      { path: bad.path, message: `It ${bad.words}, which can’t be stored.` },
     ])
   return value
-}
-
-/** Where a text or a key with U+0000 is, or `null`. */
-function nulPath(value: unknown, path: string): string | null {
-  if (typeof value === 'string') return value.includes('\0') ? path : null
-  if (typeof value !== 'object' || value === null) return null
-  for (const [key, inner] of Object.entries(value)) {
-    const here = path ? `${path}.${key.replaceAll('\0', '')}` : key.replaceAll('\0', '')
-    if (key.includes('\0')) return here
-    const found = nulPath(inner, here)
-    if (found !== null) return found
-  }
-  return null
 }
 
 function check<S extends z.ZodType>(schema: S, value: unknown, where: string): z.infer<S> {

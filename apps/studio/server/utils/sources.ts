@@ -103,6 +103,7 @@ export async function projectSources(
   const pendingImports: PendingImport[] = []
   const wanted: WantedArtefact[] = between.map(({ artefact }) => artefact).filter(({ key }) => !made.has(key))
   for (const { asset, media: file } of rows) {
+    if (asset.state === 'failed' && project.assets[asset.id]) sources[asset.id] = lostSource(asset)
     if (asset.state !== 'ready') {
       const state = asset.state === 'failed' ? ('failed' as const) : ('probing' as const)
       if (!asset.dismissed)
@@ -127,6 +128,15 @@ export async function projectSources(
   }
   if (wanted.length > 0) await db.transaction((tx) => wantArtefacts(tx, queue, wanted))
   return { sources, pendingImports }
+}
+
+/** A source of the document whose file was never here. */
+function lostSource({ message, createdAt }: typeof assets.$inferSelect): SourceState {
+  return {
+    ...{ state: 'failed', progress: 0, message, notes: [], strip: null, picture: null, sounds: [], made: {} },
+    ...{ originalUrl: '', stillUrl: null, tableUrl: '', planesUrl: null, plain: false, codec: null, container: '' },
+    ...{ size: 0, added: createdAt.getTime(), missing: true, givenFor: null },
+  }
 }
 
 function givenFor({ id, replaces, windowId }: typeof assets.$inferSelect, { assets: all }: Project) {

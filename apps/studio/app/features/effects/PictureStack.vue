@@ -10,6 +10,7 @@ import EffectTools from './EffectTools.vue'
 import { bareEffects, useEffects } from './effectsStore'
 import MaskList from './masks/MaskList.vue'
 import { effectStack } from './useEffectTarget'
+import { saveFile } from '~/features/ui/saveFile'
 
 /** The picture effects of a clip, a track, a source or the reel. */
 const props = withDefaults(
@@ -55,12 +56,8 @@ function saveCube(size: 33 | 65): void {
       ...(mask ? { mask: [] } : {}),
     })),
   )
-  const link = document.createElement('a')
   const name = project.reel?.name ?? 'grade'
-  link.href = URL.createObjectURL(new Blob([writeCube(name, change, size)], { type: 'text/plain' }))
-  link.download = `${name}.cube`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  saveFile(new Blob([writeCube(name, change, size)], { type: 'text/plain' }), `${name}.cube`)
   notices.say(
     left.length > 0 ? `Saved without ${left.join(', ')}: a table holds colours only.` : 'Saved as a .cube file.',
   )

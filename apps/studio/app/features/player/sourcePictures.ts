@@ -66,8 +66,10 @@ export class SourcePictures {
     await Promise.all(
       layers.map(async (layer, index) => {
         const source = this.sources[layer.assetId]
-        if (source?.kind === 'video') moving.push({ index, ...(await this.frameOf(layer)), reversed: layer.reversed })
-        else if (source?.picture) found[index] = await this.still(source.picture.url, layers)
+        if (source?.kind === 'video') {
+          if (source.picture || source.planesUrl)
+            moving.push({ index, ...(await this.frameOf(layer)), reversed: layer.reversed })
+        } else if (source?.picture) found[index] = await this.still(source.picture.url, layers)
       }),
     )
     const frames = await this.supply.frames(moving, direction)
@@ -83,8 +85,9 @@ export class SourcePictures {
   /** Opens a decoder for a layer that will show in so many frames. */
   async prepare(layer: PictureLayer, ahead: number): Promise<void> {
     const source = this.sources[layer.assetId]
-    if (source?.kind === 'video') this.supply.expect(await this.frameOf(layer), ahead)
-    else if (source?.picture) await this.still(source.picture.url, [layer])
+    if (source?.kind === 'video') {
+      if (source.picture || source.planesUrl) this.supply.expect(await this.frameOf(layer), ahead)
+    } else if (source?.picture) await this.still(source.picture.url, [layer])
   }
 
   /** Where the frame of a layer is: in the source's proxy or the source itself, or among those made between its own. */

@@ -7,7 +7,8 @@ export function workerSources(states: Record<string, SourceState>, document: Pro
   const sources: Sources = {}
   for (const [assetId, state] of Object.entries(states)) {
     const asset = document.assets[assetId]
-    if (!asset) continue
+    // One whose file was never here has nothing to draw.
+    if (!asset || !state.tableUrl) continue
     const { kind, picture } = asset
     sources[assetId] = {
       kind,
@@ -18,9 +19,9 @@ export function workerSources(states: Record<string, SourceState>, document: Pro
       tableUrl: state.tableUrl,
       originalUrl: state.originalUrl,
       stillUrl: state.stillUrl,
-      planesUrl: state.planesUrl,
+      planesUrl: state.missing ? null : state.planesUrl,
       pixels: picture ? picture.width * picture.height : 0,
-      plain: state.plain,
+      plain: state.plain && !state.missing,
       sounds: state.sounds.map(({ channels, samples, url, ready }) => ({ channels, samples, url, ready })),
     }
   }

@@ -3,6 +3,9 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import Ellipsis from '@lucide/vue/dist/esm/icons/ellipsis.mjs'
 import { nextTick, ref } from 'vue'
 import { formatShort } from '@dusk/timeline'
+import { api, ApiError } from '~/features/ui/api'
+import { useNotices } from '~/features/ui/noticesStore'
+import { saveFile } from '~/features/ui/saveFile'
 
 /** A project on the first page. */
 export interface ProjectRow {
@@ -19,6 +22,7 @@ export interface ProjectRow {
 const props = defineProps<{ project: ProjectRow }>()
 const emit = defineEmits<{ rename: [name: string]; copy: []; remove: [] }>()
 
+const notices = useNotices()
 const renaming = ref(false)
 const field = ref<HTMLInputElement | null>(null)
 const broken = ref(false)
@@ -34,6 +38,20 @@ function endRename(): void {
   const name = field.value?.value.trim() ?? ''
   renaming.value = false
   if (name && name !== props.project.name) emit('rename', name)
+}
+
+/** Saves the project with its files; where some are missing, that is said first. */
+async function saveArchive(): Promise<void> {
+  const { id, name } = props.project
+  const save = (query = '') => saveFile(`/api/projects/${id}/archive${query}`, `${name}.duskreel`)
+  try {
+    await api(`/projects/${id}/archive?look=1`)
+    save()
+  } catch (error) {
+    const { message } = error as Error
+    if (!(error instanceof ApiError) || error.status !== 409) return notices.warn(message)
+    notices.say(message, 'warning', { label: 'Save without', run: () => save('?lacking=1') })
+  }
 }
 
 const edited = new Date(props.project.editedAt).toLocaleString([], {
@@ -86,6 +104,7 @@ const edited = new Date(props.project.editedAt).toLocaleString([], {
             v-for="[label, run] in [
               ['Rename', beginRename],
               ['Make a copy', () => emit('copy')],
+              ['Save as archive', saveArchive],
             ] as const"
             :key="label"
             v-slot="{ active }"
@@ -93,15 +112,6 @@ const edited = new Date(props.project.editedAt).toLocaleString([], {
             <button class="block w-full px-3 py-1 text-left" :class="active && 'bg-line'" @click="run">
               {{ label }}
             </button>
-          </MenuItem>
-          <MenuItem v-slot="{ active }">
-            <a
-              :href="`/api/projects/${project.id}/archive`"
-              class="block px-3 py-1"
-              :class="active && 'bg-line'"
-              download
-              >Save as archive</a
-            >
           </MenuItem>
           <MenuItem v-slot="{ active }">
             <button

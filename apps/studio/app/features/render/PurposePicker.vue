@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { useNotices } from '~/features/ui/noticesStore'
 import { PURPOSES, purposeFileSchema, type PurposeSettings } from '@dusk/interchange'
 import { usePurposes } from './purposesStore'
+import { saveFile } from '~/features/ui/saveFile'
 
 /** What a file is for: settings by name, those that ship and the person's own, which are kept and handed on here. */
 const props = defineProps<{ purpose: string; settings: PurposeSettings }>()
@@ -36,11 +37,7 @@ async function keep(): Promise<void> {
 function save(): void {
   const name = chosen.value?.name ?? 'Purpose'
   const text = JSON.stringify({ duskPurpose: 1, name, settings: props.settings }, null, 2)
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
-  link.download = `${name}.json`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  saveFile(new Blob([text], { type: 'application/json' }), `${name}.json`)
 }
 
 async function load(): Promise<void> {

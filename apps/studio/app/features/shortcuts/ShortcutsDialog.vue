@@ -9,6 +9,7 @@ import { keyName } from './keys'
 import { conflicts, exportSet, importSet } from './sets'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useShortcuts } from './shortcutsStore'
+import { saveFile } from '~/features/ui/saveFile'
 
 /** The sheet of shortcuts, which is also where they are changed. */
 defineProps<{ open: boolean }>()
@@ -63,11 +64,8 @@ function without(id: string, key: string): void {
 
 function save(): void {
   const { active } = shortcuts.stored
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([exportSet(active, shortcuts.bindings)], { type: 'application/json' }))
-  link.download = `shortcuts ${active}.json`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  const text = exportSet(active, shortcuts.bindings)
+  saveFile(new Blob([text], { type: 'application/json' }), `shortcuts ${active}.json`)
 }
 
 async function read(event: Event): Promise<void> {

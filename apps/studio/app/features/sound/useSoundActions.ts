@@ -7,6 +7,7 @@ import { useNotices } from '~/features/ui/noticesStore'
 import { duckLine } from './duck'
 import { useSound } from './soundStore'
 import { useLoudness } from './useLoudness'
+import { saveFile } from '~/features/ui/saveFile'
 
 /** A WAV file as another kind; the server has what makes it. @throws {Error} in words */
 async function encoded(wav: Blob, kind: 'flac' | 'mp3'): Promise<Blob> {
@@ -95,11 +96,7 @@ export function useSoundActions() {
       const kind = store.preferences.file
       const wav = await player.tasks.extractSound(what)
       const file = kind === 'wav' ? wav : await encoded(wav, kind)
-      const link = document.createElement('a')
-      link.href = URL.createObjectURL(file)
-      link.download = `${(name ?? 'sound').replace(/\.[^.]+$/, '')}.${kind}`
-      link.click()
-      setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+      saveFile(file, `${(name ?? 'sound').replace(/\.[^.]+$/, '')}.${kind}`)
     } catch (error) {
       notices.warn((error as Error).message)
     } finally {

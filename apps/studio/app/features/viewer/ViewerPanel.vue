@@ -26,6 +26,7 @@ import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import { useSource } from '~/features/player/sourceStore'
+import { saveFile } from '~/features/ui/saveFile'
 
 const project = useProject()
 const desk = useDesk()
@@ -126,12 +127,8 @@ async function saveFrame(): Promise<void> {
   try {
     const tick = player.place()
     const png = await player.captureFrame(tick, format.value.width, format.value.height)
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(png)
     const place = formatTimecode(tick, format.value.rate).replaceAll(/[:;]/g, '.')
-    link.download = `${project.reel?.name ?? 'frame'} ${place}.png`
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+    saveFile(png, `${project.reel?.name ?? 'frame'} ${place}.png`)
   } catch (error) {
     notices.warn((error as Error).message)
   }
