@@ -15,11 +15,17 @@ const MEMORY = 0.4
 /** Frames below which another thread is slower to start than it is of help. */
 const WORTH = 90
 
+/** Bytes of memory that this process may take: the machine's, or less where it was given less. */
+function memoryHere(): number {
+  const given = process.constrainedMemory()
+  return given > 0 ? Math.min(given, totalmem()) : totalmem()
+}
+
 /** How many lanes draw side by side: as many as there are processors, memory and chunks for. */
 export function laneCount(
   chunks: readonly { first: number; end: number }[],
   shape: { width: number; height: number },
-  machine = { processors: availableParallelism(), memory: totalmem() },
+  machine = { processors: availableParallelism(), memory: memoryHere() },
 ): number {
   const frames = chunks.reduce((sum, { first, end }) => sum + end - first, 0)
   if (frames < WORTH) return 1
