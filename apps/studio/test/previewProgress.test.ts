@@ -37,6 +37,7 @@ describe('a source whose preview is being made', () => {
     expect(await step('working', 0.3, 4000)).toBe('preview 30 %, 20 s left')
     expect([...previews.unready]).toEqual([[HARBOUR.id, 'preview 30 %, 20 s left']])
     expect(await step('working', 0.05, 1000)).toBe('preview 5 %')
+    expect(await step('failed', 0.5, 1000)).toBe('no preview could be made')
     await step('ready', 1, 1000)
     expect(previews.unready.size).toBe(0)
   })

@@ -57,6 +57,7 @@ export const usePreviewProgress = defineStore('previewProgress', () => {
   /** How far one is: `preview waits`, `preview 34 %, 20 s left`. */
   function wordsOf(assetId: string): string {
     const state = project.sources[assetId]
+    if (state?.state === 'failed') return 'no preview could be made'
     if (!state || state.state === 'waiting') return 'preview waits'
     const run = runs.value.get(assetId)
     const left = run && timeLeft(run)
