@@ -1,3 +1,4 @@
+import { open } from 'node:fs/promises'
 import { z } from 'zod'
 import { TICKS_PER_SECOND, type Rate } from '@dusk/timeline'
 import { BadMedia } from './badMedia'
@@ -122,7 +123,7 @@ export async function probe(path: string): Promise<SourceInfo> {
     const args = ['-v', 'error', '-print_format', 'json', '-show_format', '-show_streams', ...inputArgs(path)]
     text = (await runTool('ffprobe', args, { timeout: 60_000, maxOutput: 16 * 1024 ** 2 })).toString('utf8')
   } catch (error) {
-    if (error instanceof ToolError) throw new BadMedia(explain(error.log))
+    if (error instanceof ToolError) throw new BadMedia(explain(error.log, await firstBytes(path)))
     throw error
   }
   const parsed = probeSchema.safeParse(JSON.parse(text))
@@ -181,12 +182,41 @@ function soundTitle(title: string): string {
   return title.toWellFormed().replaceAll('\0', '').trim().slice(0, 200).toWellFormed()
 }
 
-/** ffprobe's complaint as a sentence with a way out. */
-function explain(log: string): string {
+/** Kinds of files that are told by their first bytes and are not read, with what to do about them. */
+const NOT_READ: readonly [signature: RegExp, words: string][] = [
+  [
+    /^(#EXTM3U|\[playlist\]|ffconcat|<\?xml|<MPD|\s*#EXT)/,
+    'This file is a list that points to other files, not a video. Add the files it names instead.',
+  ],
+  [/^.{4}jP {2}/s, 'This is a JPEG 2000 picture, which is not read here. Save it as PNG or JPEG.'],
+  [/^P[1-7]\s/, 'This is a PNM picture (.ppm, .pgm), which is not read here. Save it as PNG.'],
+  [/^v\/1/, 'This is an OpenEXR picture, which is not read here. Save it as PNG or TIFF.'],
+  [/^(SDPX|XPDS)/, 'This is a DPX picture, which is not read here. Save it as PNG or TIFF.'],
+  [/^8BPS/, 'This is a layered picture (.psd), which is not read here. Save it as PNG.'],
+  [/^%PDF/, 'This is a PDF, not footage. Save its pages as PNG and add those.'],
+  [/^\.RMF/, 'This is a RealMedia file, which is not read here. Convert it to MP4.'],
+  [/^PK/, 'This is a ZIP archive, not footage. Unpack it and add the files in it.'],
+]
+
+async function firstBytes(path: string): Promise<string> {
+  const file = await open(path)
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(64), 0, 64, 0)
+    return buffer.toString('latin1', 0, bytesRead)
+  } finally {
+    await file.close()
+  }
+}
+
+/** ffprobe's complaint as a sentence with a way out, or what a file is by its first bytes. */
+function explain(log: string, head: string): string {
+  const known = NOT_READ.find(([signature]) => signature.test(head))
+  if (known) return known[1]
+
   if (/moov atom not found/.test(log))
     return 'The end of this file is missing, and with it the index of the film. Copy it again from where it came from.'
   if (/Format not on whitelist/i.test(log))
-    return 'This file is a list that points to other files, not a video. Add the files it names instead.'
+    return 'This kind of file is not read here. Convert it to MP4, WAV or PNG and add that.'
   if (/Invalid data found/.test(log))
     return 'This is not a video, sound or picture file that can be read, or it is damaged from its first bytes.'
   if (/longer than/.test(log)) return 'This file could not be read in a minute. It may be damaged.'

@@ -207,10 +207,23 @@ describe('files that can’t be used', () => {
     truncateSync(at('cut'), 20_000)
     expect(await refusal('empty')).toMatch(/^BadMedia: The file is empty/)
     expect(await refusal('letter')).toMatch(/^BadMedia: This is not a video/)
-    expect(await refusal('list')).toMatch(/^BadMedia: /)
-    expect(await refusal('concat')).toMatch(/^BadMedia: /)
+    expect(await refusal('list')).toMatch(/^BadMedia: This file is a list that points to other files/)
+    expect(await refusal('concat')).toMatch(/^BadMedia: This file is a list that points to other files/)
     expect(await refusal('cut')).toMatch(/^BadMedia: The end of this file is missing/)
     expect(await refusal('good.mp4')).toBe('taken in')
+  })
+
+  it('calls kinds that are not read by their names', async () => {
+    const still = '-f lavfi -i testsrc2=s=64x36:d=0.04 -frames:v 1'
+    for (const name of ['card.jp2', 'card.ppm', 'card.dpx']) ffmpeg(still, at(name))
+    writeFileSync(at('card.psd'), `8BPS\0\x01${'\0'.repeat(40)}`)
+    writeFileSync(at('letter.pdf'), '%PDF-1.7\n%')
+    writeFileSync(at('box.zip'), `PK\x03\x04${'\0'.repeat(40)}`)
+    for (const [name, words] of Object.entries({
+      ...{ 'card.jp2': 'JPEG 2000', 'card.ppm': 'PNM', 'card.dpx': 'DPX' },
+      ...{ 'card.psd': 'layered picture', 'letter.pdf': 'PDF', 'box.zip': 'ZIP archive' },
+    }))
+      expect(await refusal(name), name).toMatch(new RegExp(`^BadMedia: This is an? ${words}`))
   })
 
   it('hashes content', async () => {

@@ -173,4 +173,10 @@ export const FORMATS: Format[] = [
   { name: 'open.ogg', words: 'Vorbis', args: '-c:a libvorbis', input: 'sound', expect: sound },
   { name: 'voice.opus', words: 'Opus', args: '-c:a libopus', input: 'sound', expect: sound },
   { name: 'office.wma', words: 'Windows Media Audio', args: '-c:a wmav2', input: 'sound', expect: sound },
+  { name: 'older.au', words: 'PCM 16 bit', args: '-c:a pcm_s16be', input: 'sound', expect: sound },
+  { name: 'disc.eac3', words: 'Dolby Digital Plus', args: '-c:a eac3', input: 'sound', expect: sound },
+  { name: 'disc.dts', words: 'DTS', args: '-c:a dca -strict -2', input: 'sound', expect: sound },
+  { name: 'lossless.tta', words: 'True Audio', args: '-c:a tta', input: 'sound', expect: sound },
+  { name: 'lossless.wv', words: 'WavPack', args: '-c:a wavpack', input: 'sound', expect: sound },
+  { name: 'raw.y4m', words: 'frames that are not packed', args: '-pix_fmt yuv420p', input: 'picture', expect: silent },
 ]
