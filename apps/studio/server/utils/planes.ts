@@ -1,3 +1,4 @@
+import { once } from 'node:events'
 import { Readable } from 'node:stream'
 import type { H3Event } from 'h3'
 import { smallFrames } from '@dusk/media/planes'
@@ -48,7 +49,8 @@ export async function sendPlanes(event: H3Event, path: string, metadata: SourceM
       'dusk-width': String(width),
       'dusk-height': String(height),
     })
-    await sendStream(event, stream)
+    // Whoever goes away in the middle ends it without the stream's own end.
+    await Promise.race([sendStream(event, stream), once(stream, 'close')])
   } finally {
     end()
   }
