@@ -2,6 +2,7 @@ import { once } from 'node:events'
 import { Readable } from 'node:stream'
 import type { H3Event } from 'h3'
 import { smallFrames } from '@dusk/media/planes'
+import { ToolError } from '@dusk/media/tool'
 import { frameCount, type SourceMetadata } from '@dusk/timeline'
 import { z } from 'zod'
 import { Problem, queryOf } from './problem'
@@ -51,6 +52,9 @@ export async function sendPlanes(event: H3Event, path: string, metadata: SourceM
     })
     // Whoever goes away in the middle ends it without the stream's own end.
     await Promise.race([sendStream(event, stream), once(stream, 'close')])
+  } catch (error) {
+    if (!(error instanceof ToolError)) throw error
+    throw new Problem(422, 'Not decoded', `Frame ${from} can’t be decoded: the file may be damaged there.`)
   } finally {
     end()
   }
