@@ -253,7 +253,7 @@ describe('work that is claimed', () => {
     await probeAsset(worker(), { id: asset.id, attempt: 0 })
     const { hash } = (await assetRow(asset.id))!
     const rows = await connection.db.select().from(artefacts).where(eq(artefacts.source, hash!))
-    expect(rows.map((row) => row.kind).sort()).toEqual(['proxy', 'sound'])
+    expect(rows.map((row) => row.kind).sort()).toEqual(['glance', 'glance', 'proxy', 'sound'])
     for (const { key } of rows)
       await Promise.all([worker(), worker()].map((context) => makeArtefact(context, { id: key, attempt: 0 })))
     const done = await connection.db.select().from(artefacts).where(eq(artefacts.source, hash!))
