@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { check, clipEnd, clipsOn, commandSchema, sourceTimeAt, TICKS_PER_SECOND } from '../src/index'
-import { CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
+import { ASSETS, CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
 
 describe('place', () => {
   it('puts a linked pair down and refuses a second one on top of it', () => {
@@ -388,6 +388,15 @@ describe('settings', () => {
     const d = desk()
     const a = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 31)
     expect(Object.keys(run(a.project, { type: 'removeAsset', assetId: HARBOUR }).clips)).toEqual([])
+    // What a worker found out late neither brings a source back nor undoes a new name.
+    const asset = { ...ASSETS[0]!, length: 7 * 705_600_000 }
+    const named = run(a.project, { type: 'renameAsset', assetId: HARBOUR, name: 'At the quay' })
+    expect(run(named, { type: 'addAsset', asset, again: true }).assets[HARBOUR]).toMatchObject({
+      name: 'At the quay',
+      length: asset.length,
+    })
+    const out = run(named, { type: 'removeAsset', assetId: HARBOUR })
+    expect(run(out, { type: 'addAsset', asset, again: true })).toEqual(out)
     const both = run(a.project, { type: 'removeAssets', assetIds: [HARBOUR, CARD, HARBOUR] })
     expect([Object.keys(both.clips), both.assets[CARD], both.assets[HARBOUR]]).toEqual([[], undefined, undefined])
     const without = run(a.project, { type: 'removeTrack', trackId: d.voice.id })

@@ -94,7 +94,7 @@ async function describeAnew({ connection, log }: Context, hash: string): Promise
     try {
       const { project } = await log.read(asset.projectId)
       const known = project.assets[asset.id]
-      if (known) await addToDocument({ log }, asset, assetFacts(asset.id, known.name, row!.metadata))
+      if (known) await addToDocument({ log }, asset, assetFacts(asset.id, known.name, row!.metadata), { again: true })
     } catch (error) {
       if (!(error instanceof ProjectMissing)) throw error
     }

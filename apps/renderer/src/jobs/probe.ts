@@ -89,7 +89,7 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
   ): Promise<void> {
     const { project } = await log.read(asset.projectId)
     const old = project.assets[asset.replaces]
-    if (old) await addToDocument(context, asset, assetFacts(asset.replaces, old.name, metadata))
+    if (old) await addToDocument(context, asset, assetFacts(asset.replaces, old.name, metadata), { again: true })
     await db.transaction(async (tx) => {
       await tx.update(assets).set({ state: 'ready' }).where(eq(assets.id, asset.replaces))
       await tx.delete(assets).where(eq(assets.id, asset.id))
@@ -104,9 +104,10 @@ export async function addToDocument(
   { log }: Pick<Context, 'log'>,
   { projectId, windowId }: Pick<AssetRow, 'projectId' | 'windowId'>,
   asset: AssetFacts,
+  options: { again?: true } = {},
 ): Promise<void> {
   const { outcomes } = await log.append(projectId, windowId, [
-    { id: randomUUID(), command: { type: 'addAsset', asset } },
+    { id: randomUUID(), command: { type: 'addAsset', asset, ...options } },
   ])
   for (const outcome of outcomes) if ('refused' in outcome) throw new BadMedia(outcome.refused)
 }

@@ -8,15 +8,22 @@ import { withoutTake } from './takes'
 
 /**
  * Puts a source into the library; a source already there is described anew (its length is known better after
- * ingest).
+ * ingest), and keeps what the person said of it: its name, too, which may have been changed meanwhile.
  */
 export const addAsset = defineCommand({
-  schema: z.object({ type: z.literal('addAsset'), asset: assetFactsSchema }),
-  apply(edit, { asset }) {
+  schema: z.object({
+    type: z.literal('addAsset'),
+    asset: assetFactsSchema,
+    /** Only says anew what is known of it: one that was taken out meanwhile stays out. */
+    again: z.boolean().optional(),
+  }),
+  apply(edit, { asset, again }) {
     const old = edit.get('assets', asset.id)
+    if (again && !old) return
     if (old && old.kind !== asset.kind)
       refuse('kind', `${old.name} is already here as another kind of source.`, [old.id])
-    edit.put('assets', { folderId: old?.folderId ?? null, label: old?.label ?? null, note: old?.note ?? '', ...asset })
+    const { name = asset.name, folderId = null, label = null, note = '' } = old ?? {}
+    edit.put('assets', { ...asset, name, folderId, label, note })
   },
   describe: ({ asset }) => `Added ${asset.name}`,
 })
