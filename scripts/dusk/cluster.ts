@@ -39,7 +39,8 @@ export function binaries(folder: string, base = VERSIONS): string {
     throw new StepFailed(
       `The database in ${folder} was made by PostgreSQL ${made}, and ` +
         `${found.length > 0 ? `only ${found.join(', ')} is` : 'none is'} installed. Install the Debian package ` +
-        `postgresql-${made}, or keep your projects as archives on a machine that has it and open them here with another --data.`,
+        `postgresql-${made}, or keep your projects as archives on a machine that has it and open them here ` +
+        'with another --data.',
     )
   if (!newest) throw new StepFailed('PostgreSQL was not found. Install the Debian package postgresql and start again.')
   return join(base, made ?? newest, 'bin')

@@ -117,7 +117,8 @@ const ROUTES: [string, string][] = [
   ['POST /api/sound-files?as=KIND', 'a WAV file that is sent comes back as `flac` or `mp3`'],
   [
     'GET /api/projects/:id/archive',
-    'the project as a `.duskreel`; 409 where files are missing, unless `?lacking=1`; `?look=1` only says whether it could be',
+    'the project as a `.duskreel`; 409 where files are missing, unless `?lacking=1`; ' +
+      '`?look=1` only says whether it could be',
   ],
   [
     'POST /api/projects/:id/renders',
@@ -144,7 +145,8 @@ const ROUTES: [string, string][] = [
   [
     '/api/uploads',
     'resumable uploads by the tus protocol 1.0; metadata `assetId`, `fileName`, `windowId`, and `projectId` ' +
-      'unless it is an archive; `replaces` names a source whose file it is or that it is offered for (`givenFor`; see replaceSource)',
+      'unless it is an archive; `replaces` names a source whose file it is ' +
+      'or that it is offered for (`givenFor`; see replaceSource)',
   ],
   ['/api/live?project=:id', 'WebSocket: says that edits, sources or renders changed'],
 ]

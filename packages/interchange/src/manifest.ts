@@ -52,7 +52,8 @@ export function readManifest(text: string): Manifest {
   const [broken, ...more] = check(project)
   if (broken)
     throw new Error(
-      `The project in this archive breaks a rule: ${broken.message}${more.length > 0 ? ` And ${more.length} more.` : ''}`,
+      `The project in this archive breaks a rule: ${broken.message}` +
+        (more.length > 0 ? ` And ${more.length} more.` : ''),
     )
   return { project, media: parsed.data.media }
 }

@@ -110,7 +110,7 @@ describe('another file in a source’s place', () => {
     const { project, picture1 } = beside(200)
     const refused = (p: Project, assetId: string, withId: string) =>
       refusal(() => run(p, { type: 'replaceSource', assetId, withId }))
-    expect(refused(project, HARBOUR, SONG).message).toMatch(/is a video, night-song.wav is a sound/)
+    expect(refused(project, HARBOUR, SONG).message).toMatch(/is a video, night-song.wav a sound/)
     expect(refused(project, HARBOUR, HARBOUR).rule).toBe('nothing')
     const locked = (p: Project) => run(p, { type: 'setTrack', trackId: picture1.id, set: { locked: true } })
     expect(refused(locked(project), HARBOUR, OTHER).rule).toBe('locked')

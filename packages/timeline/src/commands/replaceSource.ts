@@ -23,7 +23,7 @@ export const replaceSource = defineCommand({
     const next = edit.need('assets', withId)
     if (assetId === withId) refuse('nothing', 'That is the same source.', [assetId])
     if (old.kind !== next.kind)
-      refuse('kind', `${old.name} is a ${old.kind}, ${next.name} is a ${next.kind}: it can’t take its place.`, [withId])
+      refuse('kind', `${old.name} is a ${old.kind}, ${next.name} a ${next.kind}: it can’t take its place.`, [withId])
     const links = new Set<string | null>()
     for (const clip of [...edit.all('clips')]) {
       if (clip.kind !== 'media') continue
