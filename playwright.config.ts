@@ -12,6 +12,8 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: process.env.DUSK_URL,
+    // A browser that has opened the studio's link.
+    storageState: process.env.DUSK_SESSION,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     // Nothing on a page takes a minute to be there; without a limit a wrong name would wait for all of the test's time.

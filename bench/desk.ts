@@ -5,9 +5,19 @@ import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import type { CommandInput } from '@dusk/timeline'
 import { parts, Studio } from '../e2e/tools/api'
+import type { StudioClient } from '../scripts/dusk/client'
+import { browserState } from '../scripts/dusk/enter'
 import { openBrowser } from '../scripts/dusk/browser'
 import { buildStudio } from '../scripts/dusk/build'
-import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from '../scripts/dusk/processes'
+import {
+  end,
+  localStudio,
+  openDatabase,
+  serviceEnv,
+  startStudio,
+  startWorker,
+  waitFor,
+} from '../scripts/dusk/processes'
 import { table } from './table'
 
 /** The built studio with a database, a worker and a page of a headless browser, for measuring. */
@@ -16,6 +26,7 @@ export interface BenchDesk {
   origin: string
   databaseUrl: string
   api: Studio
+  client: StudioClient
   page: Page
   studioPid: number
   /** Errors on the page's console. */
@@ -30,15 +41,16 @@ export async function measureDesk(
   viewport = { width: 1920, height: 1080 },
 ): Promise<never> {
   const data = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
-  const origin = `http://127.0.0.1:${port}`
+  const client = localStudio(data, port)
+  const { origin } = client
   const cluster = await openDatabase(data, false)
   await buildStudio()
   const env = serviceEnv(cluster, data, port)
   const studio = startStudio(env)
-  await waitFor(`${origin}/api/health`, studio)
+  await waitFor(client, studio)
   const worker = startWorker(env)
   const browser = await openBrowser('--js-flags=--expose-gc')
-  const page = await browser.newPage({ viewport })
+  const page = await browser.newPage({ viewport, storageState: await browserState(client) })
   const errors: string[] = []
   page.on('console', (message) => message.type() === 'error' && errors.push(message.text()))
   page.on('pageerror', (error) => errors.push(error.message))
@@ -48,7 +60,8 @@ export async function measureDesk(
       data,
       origin,
       databaseUrl: cluster.url,
-      api: new Studio(origin),
+      api: new Studio(origin, client.reach.key),
+      client,
       page,
       studioPid: studio.pid!,
       errors,

@@ -10,7 +10,7 @@ import { median } from './table'
 await measureDesk(
   'studio',
   4872,
-  async ({ api, page, origin, data, databaseUrl, studioPid }, rows) => {
+  async ({ api, client, page, origin, data, databaseUrl, studioPid }, rows) => {
     const viewer = (target: Page) => target.getByLabel('Viewer', { exact: true })
     const dataOf = async (name: string) => Number(await viewer(page).getAttribute(`data-${name}`))
 
@@ -49,7 +49,7 @@ await measureDesk(
       return median(times)
     }
 
-    await loadDemo(origin, databaseUrl)
+    await loadDemo(client, databaseUrl)
     const { projects } = await api.call<{ projects: { id: string; name: string }[] }>('/projects')
     const demo = projects.find((entry) => entry.name.startsWith('Lantern'))!.id
     const state = await api.call<{ project: { assets: object } }>(`/projects/${demo}`)

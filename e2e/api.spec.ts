@@ -117,7 +117,7 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
     const text = JSON.stringify(body)
     const response = await fetch(`${baseURL}/api/projects/${id}/edits`, {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
+      headers: { ...studio.headers, 'content-type': 'application/json' },
       body: text,
     })
     const answer = (await response.json()) as {
@@ -136,7 +136,7 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
   for (const text of ['', '{', '[]', '"', '{"edits":[]}', 'null']) {
     const response = await fetch(`${baseURL}/api/projects/${id}/edits`, {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
+      headers: { ...studio.headers, 'content-type': 'application/json' },
       body: text,
     })
     expect(response.status).toBeGreaterThanOrEqual(400)
@@ -157,7 +157,7 @@ test('odd numbers in addresses are answered with the field at fault', async ({ b
   const odd = ['-1', '0.5', '99999999999', '1e300', 'x', '', '%00', '1%27']
   for (const address of ['edits?after=', 'history?before=', 'revert?seq='])
     for (const number of odd) {
-      const response = await fetch(`${baseURL}/api/projects/${id}/${address}${number}`)
+      const response = await fetch(`${baseURL}/api/projects/${id}/${address}${number}`, { headers: studio.headers })
       // Nothing is the number nought, where nought has a meaning.
       const nought = number === '' && response.ok
       expect([address, number, nought || response.status]).toEqual([address, number, nought || 422])

@@ -22,7 +22,7 @@ test('an archive opens again, and renders from the command line', async ({ page,
     pieces: [piece(track('Picture 1'), flash, null, 0, 3, 1, link), piece(track('Effects'), flash, 0, 0, 3, 1, link)],
   })
   const archive = join(dir, 'box.duskreel')
-  writeFileSync(archive, Buffer.from(await (await fetch(`${baseURL}/api/projects/${id}/archive`)).arrayBuffer()))
+  writeFileSync(archive, await studio.file(`/api/projects/${id}/archive`))
 
   await page.goto('/')
   await page.getByLabel('Archive to open').setInputFiles(archive)

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
+import { StudioClient } from '../scripts/dusk/client'
 import { parts, piece, Studio } from './tools/api'
 import { folder, song } from './tools/media'
 
@@ -66,7 +67,10 @@ test('edits outlive a killed server, and go on when it is back', async ({ page, 
 
     // On screen: an edit made while the server is away waits, says so, survives a reload, and is kept once it is back.
     child = await startStudio(port)
-    await page.goto(`http://127.0.0.1:${port}/projects/${id}`)
+    // A studio of its own lets nobody in for having been let into another; who came in stays so over its restarts.
+    const { path } = await new StudioClient({ origin: studio.origin, key: process.env.DUSK_KEY! }).link()
+    await page.goto(studio.origin + path)
+    await page.goto(`${studio.origin}/projects/${id}`)
     await expect(page.getByText('every edit kept')).toBeVisible()
     child.kill('SIGKILL')
     await page.getByRole('button', { name: 'Mute Voice' }).click()

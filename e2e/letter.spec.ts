@@ -166,7 +166,7 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
     )
     .toBe('ready')
   const file = join(dir, 'letter.mp4')
-  writeFileSync(file, Buffer.from(await (await fetch(`${baseURL}/api/renders/${renderId}/file`)).arrayBuffer()))
+  writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
   const plane = (frame: number) =>
     ffmpeg(
       '-i',

@@ -108,7 +108,7 @@ test('what plays is what renders: same pixels before encoding, and the file hold
     )
     .toBe('ready')
   const file = join(dir, 'parity.mp4')
-  writeFileSync(file, Buffer.from(await (await fetch(`${baseURL}/api/renders/${renderId}/file`)).arrayBuffer()))
+  writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
   const all = Array.from({ length: 125 }, (_, frame) => (frame * SECOND) / 25)
   writeFileSync(request, JSON.stringify({ projectId: id, reelId, size: { width: 1280, height: 720 }, ticks: all }))
   execFileSync('node', ['--import', 'tsx', 'e2e/tools/frames.ts', request, raw], { env: process.env })

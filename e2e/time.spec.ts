@@ -92,7 +92,7 @@ test('slow motion has frames made between its own, seen on the desk and in the f
     )!.state
   await expect.poll(state).toBe('ready')
   const file = join(dir, 'slow.mp4')
-  writeFileSync(file, Buffer.from(await (await fetch(`${baseURL}/api/renders/${renderId}/file`)).arrayBuffer()))
+  writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
   const places = bars(file)
   expect(places).toHaveLength(120)
   // A pixel further in every frame.

@@ -46,9 +46,8 @@ async function record(page: Page, seconds: number): Promise<void> {
 async function peakOf(studio: Studio, projectId: string, assetId: string): Promise<number> {
   const { sources } = await studio.ready(projectId, [assetId])
   const [sound] = (sources[assetId] as unknown as { sounds: { url: string }[] }).sounds
-  const response = await fetch(`${studio.origin}${sound!.url}`)
-  if (!response.ok) throw new Error(`The sound could not be read: ${response.status}`)
-  const samples = new Float32Array((await response.arrayBuffer()).slice(32))
+  const { buffer } = new Uint8Array(await studio.file(sound!.url))
+  const samples = new Float32Array(buffer.slice(32))
   return samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0)
 }
 

@@ -4,13 +4,32 @@ import * as tus from 'tus-js-client'
 
 /** The parts of the API that tests use to prepare what they then look at on screen. */
 export class Studio {
-  constructor(readonly origin: string) {}
+  constructor(
+    readonly origin: string,
+    private readonly key = process.env.DUSK_KEY ?? '',
+  ) {}
+
+  /** What says that we may: the data folder's key. */
+  get headers(): Record<string, string> {
+    return { authorization: `Bearer ${this.key}` }
+  }
+
+  /** The bytes of a file. */
+  async file(path: string): Promise<Buffer> {
+    const response = await fetch(`${this.origin}${path}`, { headers: this.headers })
+    if (!response.ok) throw new Error(`${path}: ${response.status}`)
+    return Buffer.from(await response.arrayBuffer())
+  }
 
   async call<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
     const response = await fetch(`${this.origin}/api${path}`, {
       method,
       // A connection of its own: one kept open may be closed by the server just as it is used again.
-      headers: { connection: 'close', ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      headers: {
+        ...this.headers,
+        connection: 'close',
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     })
     if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`)
@@ -41,6 +60,7 @@ export class Studio {
         endpoint: `${this.origin}/api/uploads`,
         uploadSize: statSync(path).size,
         chunkSize: 64 * 1024 ** 2,
+        headers: this.headers,
         metadata: { assetId, fileName: basename(path), windowId: 'test', ...(projectId ? { projectId } : {}) },
         onError: reject,
         onSuccess: () => resolve(assetId),

@@ -51,7 +51,7 @@ export async function renderedFile(
     if (own?.state === 'failed') throw new Error(own.message ?? 'The render failed.')
     if (own?.state === 'ready') {
       const path = join(folder(), 'rendered.mp4')
-      writeFileSync(path, Buffer.from(await (await fetch(`${studio.origin}/api/renders/${id}/file`)).arrayBuffer()))
+      writeFileSync(path, await studio.file(`/api/renders/${id}/file`))
       return path
     }
     await new Promise((resolve) => setTimeout(resolve, 300))

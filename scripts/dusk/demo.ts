@@ -1,20 +1,12 @@
 import { spawn } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import {
-  createReadStream,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-} from 'node:fs'
-import { basename, join } from 'node:path'
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs'
+import { join } from 'node:path'
 import { createInterface } from 'node:readline'
-import * as tus from 'tus-js-client'
 import postgres from 'postgres'
 import { demoProjects } from '@dusk/demo'
+import type { Project } from '@dusk/timeline'
+import type { StudioClient } from './client'
 import { ROOT } from './options'
 import { StepFailed } from './steps'
 
@@ -82,39 +74,8 @@ export async function demoMedia(): Promise<string> {
   return folder
 }
 
-/** Uploads a file to a project as the studio's pages do. Returns the asset's id. */
-export function upload(
-  origin: string,
-  projectId: string,
-  path: string,
-  assetId = crypto.randomUUID(),
-): Promise<string> {
-  return new Promise((resolve, reject) => {
-    new tus.Upload(createReadStream(path), {
-      endpoint: `${origin}/api/uploads`,
-      uploadSize: statSync(path).size,
-      chunkSize: 16 * 1024 ** 2,
-      headers: { Origin: origin },
-      metadata: { projectId, assetId, fileName: basename(path), windowId: 'demo' },
-      onError: reject,
-      onSuccess: () => resolve(assetId),
-    }).start()
-  })
-}
-
-async function post(origin: string, path: string, body: unknown): Promise<unknown> {
-  const response = await fetch(origin + path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', origin },
-    body: JSON.stringify(body),
-  })
-  if (!response.ok)
-    throw new StepFailed(`Loading the demo: ${path} answered ${response.status}: ${await response.text()}`)
-  return response.json()
-}
-
 /** Loads the demo into an empty database. */
-export async function loadDemo(origin: string, databaseUrl: string): Promise<void> {
+export async function loadDemo(studio: StudioClient, databaseUrl: string): Promise<void> {
   const sql = postgres(databaseUrl, { max: 1 })
   try {
     const [{ count }] = (await sql`select count(*)::int as count from projects`) as unknown as [{ count: number }]
@@ -123,12 +84,15 @@ export async function loadDemo(origin: string, databaseUrl: string): Promise<voi
     const folder = await demoMedia()
     const began = Date.now()
     for (const demo of demoProjects()) {
-      const { id } = (await post(origin, '/api/projects', { name: demo.name, format: demo.format })) as { id: string }
+      const { id } = await studio.json<{ id: string }>('/api/projects', 'POST', {
+        name: demo.name,
+        format: demo.format,
+      })
       const assets = new Map<string, string>()
-      for (const name of demo.files) assets.set(name, await upload(origin, id, join(folder, name)))
-      const project = await whenTaken(origin, id, new Set(assets.values()))
+      for (const name of demo.files) assets.set(name, await studio.upload(id, join(folder, name)))
+      const project = await whenTaken(studio, id, new Set(assets.values()))
       const commands = demo.arrange(project, (name) => assets.get(name)!)
-      await post(origin, `/api/projects/${id}/edits`, {
+      await studio.json(`/api/projects/${id}/edits`, 'POST', {
         windowId: 'demo',
         edits: commands.map((command) => ({ id: crypto.randomUUID(), command })),
       })
@@ -141,12 +105,12 @@ export async function loadDemo(origin: string, databaseUrl: string): Promise<voi
 }
 
 /** Waits until every source stands in the document. */
-export async function whenTaken(origin: string, id: string, wanted: Set<string>) {
+export async function whenTaken(studio: StudioClient, id: string, wanted: Set<string>) {
   for (let i = 0; i < 600; i++) {
-    const { project, pendingImports } = (await (await fetch(`${origin}/api/projects/${id}`)).json()) as {
-      project: import('@dusk/timeline').Project
+    const { project, pendingImports } = await studio.json<{
+      project: Project
       pendingImports: { state: string; fileName: string; message: string }[]
-    }
+    }>(`/api/projects/${id}`)
     const failed = pendingImports.find((entry) => entry.state === 'failed')
     if (failed) throw new StepFailed(`${failed.fileName}: ${failed.message}`)
     if ([...wanted].every((asset) => project.assets[asset])) return project

@@ -1,8 +1,9 @@
 import { buildKernels } from './build'
 import { loadDemo } from './demo'
+import { showLink } from './open'
 import { ROOT, type Options } from './options'
 import { makeStock } from './stock'
-import { end, openDatabase, serviceEnv, service, startWorker, waitFor } from './processes'
+import { end, openDatabase, serviceEnv, localStudio, service, startWorker, waitFor } from './processes'
 
 /** The studio rebuilt as its sources change, with database and worker beside it. */
 export async function run(options: Options): Promise<void> {
@@ -22,9 +23,11 @@ export async function run(options: Options): Promise<void> {
   process.on('SIGINT', () => void stop(0))
   process.on('SIGTERM', () => void stop(0))
   try {
-    await waitFor(`http://127.0.0.1:${port}/api/health`, studio, 120)
-    if (!options['no-demo']) await loadDemo(`http://127.0.0.1:${port}`, cluster.url)
-    console.log(`\nDusk Reel is at http://127.0.0.1:${port} and follows your changes.\nCtrl-C stops it.`)
+    const client = localStudio(data, port)
+    await waitFor(client, studio, 120)
+    if (!options['no-demo']) await loadDemo(client, cluster.url)
+    await showLink(client, client.origin)
+    console.log('It follows your changes. Ctrl-C stops it.')
   } catch (error) {
     console.error(`\n${(error as Error).message}`)
     await stop(1)

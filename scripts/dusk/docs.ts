@@ -80,6 +80,15 @@ function fields(schema: z.ZodType): string {
 
 const ROUTES: [string, string][] = [
   ['GET /api/health', 'whether the studio and its database answer'],
+  ['GET /api/access', 'whether the browser was let in, and whether a passphrase lets it in; needs neither'],
+  [
+    'POST /api/access',
+    'lets the browser in by the `passphrase` of a studio on the network, eight tries a quarter of an hour',
+  ],
+  [
+    'POST /api/access/links',
+    'with the key: `path` of a link that lets one browser in, once, and for how many `minutes` it holds',
+  ],
   ['GET /api/projects', 'projects, the one edited last first'],
   ['POST /api/projects', 'makes one: `name`, `format` (`width`, `height`, `rate`)'],
   ['GET /api/projects/:id', 'the document, its number in the log, states of its sources, files on their way in'],
@@ -311,8 +320,10 @@ export async function run(): Promise<void> {
   const text = `# The HTTP API
 
 Written by \`./dusk docs\` from the schemas that check requests. Bodies are JSON. Refusals are problem details (RFC 9457)
-with \`title\`, \`detail\` and, where a field is at fault, \`fields\` with their paths. Only this machine's own pages and
-programs without an Origin header are answered.
+with \`title\`, \`detail\` and, where a field is at fault, \`fields\` with their paths.
+
+Browsers that were let in have a cookie. Programs send the key of the data folder, which is in its file \`key\`:
+\`Authorization: Bearer KEY\`. Anybody else is answered 401. Requests of other sites' pages are turned away in any case.
 
 | Route | Does |
 | --- | --- |

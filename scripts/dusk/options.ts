@@ -25,6 +25,10 @@ export function parseOptions(command: string, args: string[]) {
         loudness: { type: 'string' },
         format: { type: 'string' },
         purpose: { type: 'string' },
+        host: { type: 'string' },
+        name: { type: 'string', multiple: true },
+        cert: { type: 'string' },
+        certkey: { type: 'string' },
         json: { type: 'boolean', default: false },
       },
     })

@@ -1,7 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import { migrateDatabase } from '@dusk/store'
+import { StudioClient } from './client'
 import { startCluster, type Cluster } from './cluster'
+import { keyOf } from './keyFile'
 import { ROOT } from './options'
 import { stockFolder } from './stock'
 import { step, StepFailed } from './steps'
@@ -17,6 +19,7 @@ export function serviceEnv(cluster: Cluster, data: string, port: number): NodeJS
     NITRO_PORT: String(port),
     HOST: '127.0.0.1',
     NITRO_HOST: '127.0.0.1',
+    DUSK_KEY: keyOf(data),
     NITRO_SHUTDOWN_TIMEOUT: '1500',
     NODE_ENV: 'production',
   }
@@ -46,19 +49,19 @@ export async function openDatabase(data: string, durable = true): Promise<Cluste
   return cluster
 }
 
-/** Waits until a page answers. */
-export async function waitFor(url: string, child: ChildProcess, seconds = 60): Promise<void> {
+/** Waits until the studio answers. */
+export async function waitFor(studio: StudioClient, child: ChildProcess, seconds = 60): Promise<void> {
   for (let i = 0; i < seconds * 10; i++) {
     if (child.exitCode !== null) throw new StepFailed('The studio stopped while starting; its own words are above.')
-    // A kept connection would be closed by the studio just when the next request goes out on it.
-    const ok = await fetch(url, { headers: { connection: 'close' } }).then(
-      (response) => response.ok,
-      () => false,
-    )
-    if (ok) return
+    if (await studio.answers()) return
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
-  throw new StepFailed(`The studio did not answer at ${url} within ${seconds} s.`)
+  throw new StepFailed(`The studio did not answer at ${studio.origin} within ${seconds} s.`)
+}
+
+/** The studio of a data folder as our own programs call it on this machine. */
+export function localStudio(data: string, port: number): StudioClient {
+  return new StudioClient({ origin: `http://127.0.0.1:${port}`, key: keyOf(data) })
 }
 
 /** Ends a process, politely first. */

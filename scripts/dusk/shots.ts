@@ -4,9 +4,10 @@ import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { openBrowser } from './browser'
 import { buildStudio } from './build'
 import { loadDemo } from './demo'
+import { browserState } from './enter'
 import { ROOT, type Options } from './options'
 import { makeStock } from './stock'
-import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { end, localStudio, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 
 /** Takes the pictures of the documentation from the demo, at 1280 × 800. Kept data makes the next time quick. */
 export async function run(options: Options): Promise<void> {
@@ -14,13 +15,17 @@ export async function run(options: Options): Promise<void> {
   mkdirSync(data, { recursive: true })
   const cluster = await openDatabase(data)
   await Promise.all([buildStudio(), makeStock()])
-  const origin = `http://127.0.0.1:${options.port}`
+  const client = localStudio(data, options.port)
+  const { origin } = client
   const env = serviceEnv(cluster, data, options.port)
   const studio = startStudio(env)
-  await waitFor(`${origin}/api/health`, studio)
+  await waitFor(client, studio)
   const worker = startWorker(env)
   const browser = await openBrowser('--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream')
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const page = await browser.newPage({
+    viewport: { width: 1280, height: 800 },
+    storageState: await browserState(client),
+  })
   /** Waits until the viewer shows a picture; with `tick`, that one. */
   const shown = (tick: number | null) =>
     page.waitForFunction((wanted) => {
@@ -29,8 +34,8 @@ export async function run(options: Options): Promise<void> {
     }, tick)
   const shot = async (name: string) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) })
   try {
-    await loadDemo(origin, cluster.url)
-    const get = async <T>(path: string) => (await (await fetch(`${origin}/api${path}`)).json()) as T
+    await loadDemo(client, cluster.url)
+    const get = <T>(path: string) => client.json<T>(`/api${path}`)
     const { projects } = await get<{ projects: { id: string; name: string }[] }>('/projects')
     const id = (word: string) => projects.find((entry) => entry.name.includes(word))!.id
     for (const project of projects)

@@ -2,7 +2,11 @@ import { rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { buildStudio } from './build'
+import { StudioClient } from './client'
 import { loadDemo } from './demo'
+import { keyOf } from './keyFile'
+import { networkOf } from './network'
+import { showLink } from './open'
 import type { Options } from './options'
 import { databaseAnswers, ownFolder, startCluster } from './cluster'
 import { Keeper } from './keeper'
@@ -21,6 +25,9 @@ export async function run(options: Options): Promise<void> {
     throw new StepFailed(
       `Dusk Reel is already running with this data folder. Stop it with ./dusk stop, or choose another with --data.`,
     )
+  const network = await networkOf(options)
+  const reach = { origin: network.origin, certificate: network.certificate, name: options.name?.[0] }
+  const client = new StudioClient({ ...reach, key: keyOf(data) })
   await mustBeFree(port)
   writePidFile(pidFile)
 
@@ -29,11 +36,11 @@ export async function run(options: Options): Promise<void> {
   const since = Date.now()
   let databaseRestarts = 0
   let watching: ReturnType<typeof setInterval> | null = null
-  let env = serviceEnv(cluster, data, port)
+  let env = { ...serviceEnv(cluster, data, port), ...network.env }
   const say = (line: string) => console.error(line)
   const tell = () =>
     writeState(data, {
-      ...{ port, since, studio: studio.state, worker: worker.state },
+      ...{ reach, shown: network.shown, since, studio: studio.state, worker: worker.state },
       database: { restarts: databaseRestarts },
     })
   const studio: Keeper = new Keeper(
@@ -62,21 +69,22 @@ export async function run(options: Options): Promise<void> {
   process.on('SIGTERM', () => void stop(0))
   try {
     await Promise.all([buildStudio(), makeStock()])
-    await waitFor(`http://127.0.0.1:${port}/api/health`, studio.begin())
+    await waitFor(client, studio.begin())
     worker.begin()
     watching = watchDatabase(cluster.url, async () => {
       say('The database stopped by itself; it is started again. Edits wait in the page until then.')
       const before = cluster.url
       cluster = await startCluster(data)
       databaseRestarts++
-      env = serviceEnv(cluster, data, port)
+      env = { ...serviceEnv(cluster, data, port), ...network.env }
       // On the same port both find it again by themselves.
       if (cluster.url !== before) await Promise.all([studio.renew(), worker.renew()])
       tell()
       return cluster.url
     })
-    if (!options['no-demo']) await loadDemo(`http://127.0.0.1:${port}`, cluster.url)
-    console.log(`\nDusk Reel is at http://127.0.0.1:${port}\nCtrl-C stops it.`)
+    if (!options['no-demo']) await loadDemo(client, cluster.url)
+    await showLink(client, network.shown)
+    console.log('Ctrl-C stops it.')
   } catch (error) {
     console.error(`\n${(error as Error).message}`)
     await stop(1)

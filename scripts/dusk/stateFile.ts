@@ -6,7 +6,10 @@ const partSchema = z.object({ pid: z.number().nullable(), restarts: z.number() }
 
 /** How what runs with a data folder stands, written down by `./dusk start` for `./dusk status`. */
 const stateSchema = z.object({
-  port: z.number(),
+  /** How our own programs call the studio. */
+  reach: z.object({ origin: z.string(), certificate: z.string().nullish(), name: z.string().optional() }),
+  /** Where people find it. */
+  shown: z.string(),
   /** Milliseconds since 1970. */
   since: z.number(),
   studio: partSchema,

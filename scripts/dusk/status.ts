@@ -1,5 +1,7 @@
 import { join } from 'node:path'
+import { StudioClient } from './client'
 import { clusterRuns } from './cluster'
+import { keyOf } from './keyFile'
 import type { Options } from './options'
 import { runningProcess } from './pidFile'
 import { readState, type RunState } from './stateFile'
@@ -14,13 +16,11 @@ export async function run({ data }: Options): Promise<void> {
   const pid = runningProcess(join(data, 'dusk.pid'))
   const state = pid ? readState(data) : null
   const database = await clusterRuns(data)
-  const answers = state ? await health(state.port) : false
+  const answers = state ? await new StudioClient({ ...state.reach, key: keyOf(data) }).answers() : false
   console.log(`data folder  ${data}`)
   const since = state ? `, since ${new Date(state.since).toISOString()}` : ''
   console.log(`supervisor   ${pid ? `runs (process ${pid})${since}` : 'does not run'}`)
-  console.log(
-    `studio       ${part(state, 'studio', answers ? `answers at http://127.0.0.1:${state!.port}` : 'does not answer')}`,
-  )
+  console.log(`studio       ${part(state, 'studio', answers ? `answers at ${state!.shown}` : 'does not answer')}`)
   console.log(`worker       ${part(state, 'worker', state?.worker.pid ? 'runs' : 'does not run')}`)
   console.log(`database     ${database ? 'runs' : 'does not run'}${times(state?.database.restarts ?? 0)}`)
   if (!pid || !answers || !database || !state?.worker.pid) process.exitCode = NOT_RUNNING
@@ -30,12 +30,4 @@ function part(state: RunState | null, name: 'studio' | 'worker', words: string):
   if (!state) return 'does not run'
   const { pid, restarts } = state[name]
   return `${words}${pid ? ` (process ${pid})` : ''}${times(restarts)}`
-}
-
-function health(port: number): Promise<boolean> {
-  const signal = AbortSignal.timeout(3000)
-  return fetch(`http://127.0.0.1:${port}/api/health`, { signal, headers: { connection: 'close' } }).then(
-    ({ ok }) => ok,
-    () => false,
-  )
 }

@@ -1,12 +1,13 @@
 import { spawnSync } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildKernels, buildStudio } from './build'
+import { browserState } from './enter'
 import { freePort } from './cluster'
 import { makeStock } from './stock'
 import { ROOT, type Options } from './options'
-import { end, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { end, localStudio, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 import { step } from './steps'
 
 /** Counts from vitest's and Playwright's JSON reports. */
@@ -54,13 +55,16 @@ async function browser(
 ): Promise<void> {
   await Promise.all([buildStudio(), makeStock()])
   const studio = startStudio(env)
-  const url = `http://127.0.0.1:${env.PORT}`
-  await waitFor(`${url}/api/health`, studio)
+  const client = localStudio(data, Number(env.PORT))
+  await waitFor(client, studio)
+  const session = join(data, 'session.json')
+  writeFileSync(session, JSON.stringify(await browserState(client)))
   const worker = startWorker(env)
   try {
     const ok = show('npx', ['playwright', 'test', ...only], {
       ...env,
-      DUSK_URL: url,
+      DUSK_URL: client.origin,
+      DUSK_SESSION: session,
       DUSK_DATA: data,
       DATABASE_URL: databaseUrl,
     })

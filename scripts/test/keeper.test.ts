@@ -52,7 +52,9 @@ describe('a process that is kept up', () => {
 
 describe('how it stands', () => {
   const state = {
-    ...{ port: 4870, since: 1, studio: { pid: 7, restarts: 0 }, worker: { pid: null, restarts: 2 } },
+    reach: { origin: 'http://127.0.0.1:4870', certificate: null },
+    shown: 'http://127.0.0.1:4870',
+    ...{ since: 1, studio: { pid: 7, restarts: 0 }, worker: { pid: null, restarts: 2 } },
     database: { restarts: 1 },
   }
   it('is written down and read, and anything else is nothing', () => {

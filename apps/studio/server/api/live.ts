@@ -2,10 +2,11 @@ import { z } from 'zod'
 
 /** One WebSocket a window: tells that edits, sources or renders changed; the window then fetches what it lacks. */
 export default defineWebSocketHandler({
-  upgrade(request) {
-    const host = request.headers.get('host') ?? ''
-    const origin = request.headers.get('origin')
-    if (origin && origin !== `http://${host}`) throw new Response('Forbidden', { status: 403 })
+  async upgrade(request) {
+    const headers = new Headers(request.headers)
+    const refusal = foreign('GET', headers)
+    if (refusal) throw new Response(refusal.words, { status: refusal.status })
+    if (!(await mayEnter(headers))) throw new Response(notLetIn().detail, { status: 401 })
   },
   open(peer) {
     const url = new URL(peer.request?.url ?? '', 'http://local')

@@ -1,30 +1,15 @@
-const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/
+/** What is there before somebody was let in: the page that says how, its files, and whether the studio is up. */
+const OPEN = /^\/(enter|open\/[^/]+|_nuxt\/.*|__nuxt.*|lantern\.svg|api\/health|api\/access)\/?$/
 
-/**
- * Only this machine's own pages may speak to the studio: a foreign host name (DNS rebinding) and a foreign origin
- * (another site's page) are turned away.
- */
-export default defineEventHandler((event) => {
-  const host = getHeader(event, 'host') ?? ''
-  if (!LOCAL.test(host)) {
-    setResponseStatus(event, 421)
-    return 'Dusk Reel answers on this machine only: open it as 127.0.0.1 or localhost.'
+/** Only pages of this studio, in browsers that were let in, may speak to it. */
+export default defineEventHandler(async (event) => {
+  const refusal = foreign(event.method, event.headers)
+  if (refusal) {
+    setResponseStatus(event, refusal.status)
+    return refusal.words
   }
-  const origin = getHeader(event, 'origin')
-  const site = getHeader(event, 'sec-fetch-site')
-  if (origin && origin !== `http://${host}`) {
-    setResponseStatus(event, 403)
-    return 'Another site’s page asked for this; that is not allowed.'
-  }
-  if (
-    !origin &&
-    event.method !== 'GET' &&
-    event.method !== 'HEAD' &&
-    site &&
-    site !== 'same-origin' &&
-    site !== 'none'
-  ) {
-    setResponseStatus(event, 403)
-    return 'Another site’s page asked for this; that is not allowed.'
-  }
+  const { pathname, search } = getRequestURL(event)
+  if (OPEN.test(pathname) || (await mayEnter(event.headers))) return
+  if (pathname.startsWith('/api/')) return refuse(event, notLetIn())
+  return sendRedirect(event, `/enter?to=${encodeURIComponent(pathname + search)}`)
 })

@@ -18,6 +18,15 @@ export function notFound(what: string): Problem {
   return new Problem(404, 'Not found', `There is no such ${what}, or it was deleted.`)
 }
 
+/** What somebody who was not let in is answered. */
+export function notLetIn(): Problem {
+  return new Problem(
+    401,
+    'Not let in',
+    'This studio answers to browsers that opened its link. Print one on its machine with ./dusk open.',
+  )
+}
+
 /** Largest JSON body. */
 const BODY_LIMIT = 32 * 1024 ** 2
 
@@ -83,6 +92,13 @@ export function hashOf(event: H3Event, name = 'hash'): string {
   )
 }
 
+/** Answers with a refusal. */
+export function refuse(event: H3Event, { status, title, detail, fields }: Problem) {
+  setResponseStatus(event, status)
+  setHeader(event, 'content-type', 'application/problem+json')
+  return { type: 'about:blank', title, status, detail, ...(fields.length > 0 ? { fields } : {}) }
+}
+
 /**
  * A route whose refusals are answered as problem details; what nobody foresaw is logged and answered without its
  * inside.
@@ -103,10 +119,7 @@ export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
           'Something failed on the server. Its log says more; nothing that was kept is lost.',
         )
       }
-      setResponseStatus(event, problem.status)
-      setHeader(event, 'content-type', 'application/problem+json')
-      const { status, title, detail, fields } = problem
-      return { type: 'about:blank', title, status, detail, ...(fields.length > 0 ? { fields } : {}) }
+      return refuse(event, problem)
     }
   })
 }

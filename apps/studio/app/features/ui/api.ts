@@ -29,6 +29,9 @@ export async function api<T>(path: string, method = 'GET', body?: unknown): Prom
   }
   if (response.ok) return (await response.json()) as T
   if (response.status >= 502) throw new Offline()
+  // The key of the data folder is another one, or the passphrase: what was not sent waits in this browser.
+  if (response.status === 401 && !path.startsWith('/access'))
+    location.assign(`/enter?to=${encodeURIComponent(location.pathname + location.search)}`)
   const problem = (await response.json().catch(() => ({}))) as { detail?: string }
   throw new ApiError(response.status, problem.detail ?? `The server answered ${response.status}.`)
 }
