@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { mount } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
 import type { Animated, Param, Params } from '@dusk/timeline'
 import KeyButtons from '~/features/params/KeyButtons.vue'
 import ParamGroups from '~/features/params/ParamGroups.vue'
 import NumberField from '~/features/ui/NumberField.vue'
 import { evaluate } from '~/features/ui/expression'
+import { useNotices } from '~/features/ui/noticesStore'
 import { AS_REEL, fileSize, isOtherShape, PURPOSES, renderSettings, purposeSettingsSchema } from '@dusk/interchange'
 import { estimateBytes } from '~/features/render/renderChoice'
 import { formatBytes, formatWait, sizeFor } from '~/features/ui/sizes'
@@ -55,6 +57,18 @@ describe('a number field', () => {
     await input.trigger('blur')
     expect(input.element.value).toBe('10')
     expect(wrapper.emitted('change')).toBeUndefined()
+  })
+
+  it('keeps what it was when nobody can mean what was typed, and says so', async () => {
+    setActivePinia(createPinia())
+    const wrapper = field()
+    const input = wrapper.get('input')
+    await input.trigger('focus')
+    await input.setValue('1'.repeat(40))
+    await input.trigger('blur')
+    expect(input.element.value).toBe('10')
+    expect(wrapper.emitted('change')).toBeUndefined()
+    expect(useNotices().list.at(-1)!.text).toContain('that number is too large. It stays 10')
   })
 
   it('steps by arrow keys and goes back by a double click', async () => {

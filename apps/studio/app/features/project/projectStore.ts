@@ -180,7 +180,10 @@ export const useProject = defineStore('project', () => {
     if (!parsed.success) {
       // What was typed or dragged lies beyond what the document holds, such as a length of a thousand years.
       const [issue] = parsed.error.issues
-      notices.warn(`This can’t be kept: ${String(issue!.path.at(-1) ?? input.type)} — ${issue!.message}.`)
+      const size = { too_big: 'that is more than a reel can hold', too_small: 'that is too little' }[
+        issue!.code as string
+      ]
+      notices.warn(`This can’t be kept: ${size ?? `${String(issue!.path.at(-1) ?? input.type)} — ${issue!.message}`}.`)
       return false
     }
     const command = parsed.data

@@ -87,8 +87,10 @@ function toX(view: TimelineView, tick: number): number {
 }
 
 function box(c: CanvasRenderingContext2D, x: number, y: number, w: number, h: number): void {
+  // Of a clip far away hardly a pixel is left.
+  const width = Math.max(w, 1)
   c.beginPath()
-  c.roundRect(x, y, Math.max(w, 1), h, Math.min(RADIUS, w / 2))
+  c.roundRect(x, y, width, h, Math.min(RADIUS, width / 2))
 }
 
 function paintClip(

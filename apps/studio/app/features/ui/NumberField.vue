@@ -2,6 +2,10 @@
 import { ref, watch } from 'vue'
 import { pointerDrag } from './pointerDrag'
 import { evaluate } from './expression'
+import { useNotices } from './noticesStore'
+
+/** Beyond this nobody means what was typed; less than that is held within the field's range. */
+const ABSURD = 1e9
 
 /** A number that is typed (sums allowed), dragged sideways, stepped by arrow keys, and reset by a double click. */
 const props = withDefaults(
@@ -24,6 +28,7 @@ const emit = defineEmits<{
   try: [value: number]
 }>()
 
+const unitBehind = () => (props.unit ? ` ${props.unit}` : '')
 const show = (value: number) => `${Number(value.toFixed(props.digits))}`
 const text = ref(show(props.value))
 const editing = ref(false)
@@ -49,7 +54,10 @@ function commit(value: number): void {
 function leave(): void {
   editing.value = false
   const value = evaluate(text.value)
-  if (value === null) {
+  const absurd = value !== null && Math.abs(value) > ABSURD
+  if (absurd)
+    useNotices().warn(`${props.label}: that number is too large. It stays ${show(props.value)}${unitBehind()}.`)
+  if (value === null || absurd) {
     text.value = show(props.value)
     wrong.value = false
   } else commit(value)
