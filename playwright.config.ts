@@ -5,6 +5,7 @@ import { defineConfig } from '@playwright/test'
  */
 export default defineConfig({
   testDir: 'e2e',
+  outputDir: 'test-results/browser',
   timeout: 1_500_000,
   expect: { timeout: 120_000 },
   workers: 1,

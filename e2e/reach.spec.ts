@@ -6,7 +6,7 @@ import { colourBars, folder, song } from './tools/media'
 
 /** What axe finds wrong with what is shown, as lines to read. */
 async function faults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).analyze()
+  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze()
   return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.html.slice(0, 160)}`))
 }
 
@@ -60,4 +60,7 @@ test('every view can be reached and read without eyes or mouse, as far as axe ca
   await page.goto('/renders')
   await page.getByRole('heading', { name: 'Renders' }).waitFor()
   expect(await faults(page), 'renders').toEqual([])
+  await page.goto('/disk')
+  await page.getByRole('list', { name: 'What takes room' }).waitFor()
+  expect(await faults(page), 'room on disk').toEqual([])
 })

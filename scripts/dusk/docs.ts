@@ -89,6 +89,11 @@ const ROUTES: [string, string][] = [
     'POST /api/access/links',
     'with the key: `path` of a link that lets one browser in, once, and for how many `minutes` it holds',
   ],
+  ['GET /api/disk', 'what takes how much room, by kind and by project, in bytes'],
+  [
+    'POST /api/disk/free',
+    'asks for room to be freed: `what` is `chunks`, `unused`, or `project` with a `projectId` that was put away',
+  ],
   ['GET /api/projects', 'projects, the one edited last first'],
   ['POST /api/projects', 'makes one: `name`, `format` (`width`, `height`, `rate`)'],
   ['GET /api/projects/:id', 'the document, its number in the log, states of its sources, files on their way in'],

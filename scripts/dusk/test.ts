@@ -100,13 +100,12 @@ export async function run(options: Options): Promise<void> {
   mkdirSync(join(ROOT, 'test-results'), { recursive: true })
   await buildKernels()
   if (!options.only) await chores(total)
+  // Whole tables instead of samples, minutes instead of seconds, and many more random histories.
+  const long = options.long ? { DUSK_RUNS: '5000', DUSK_LONG: '1' } : {}
   // The unit tests are not a production run: Vue's warnings are wanted there.
-  if (options.only !== 'browser')
-    await withData(async ({ env }) =>
-      unit(total, { ...env, ...(options.long ? { DUSK_RUNS: '5000' } : {}), NODE_ENV: 'test' }),
-    )
+  if (options.only !== 'browser') await withData(async ({ env }) => unit(total, { ...env, ...long, NODE_ENV: 'test' }))
   if (options.only !== 'unit')
-    await withData(({ env, data, url }) => browser(total, env, data, url, options.positionals))
+    await withData(({ env, data, url }) => browser(total, { ...env, ...long }, data, url, options.positionals))
   console.log(`${total.passed} passed, ${total.failed} failed`)
   process.exit(total.failed > 0 || total.passed === 0 ? 1 : 0)
 }

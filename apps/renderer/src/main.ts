@@ -4,6 +4,7 @@ import { makeArtefact } from './jobs/artefact'
 import { drawPoster } from './jobs/poster'
 import { probeAsset } from './jobs/probe'
 import { runRender } from './jobs/render'
+import { tidy } from './jobs/tidy'
 import type { Context } from './jobs/context'
 import { sweep } from './sweep'
 
@@ -34,14 +35,15 @@ async function main(): Promise<void> {
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
   await queue.work('render', 1, (job) => runRender(context, job))
   await queue.work('poster', 1, (job) => drawPoster(context, job))
+  await queue.work('tidy', 1, (job) => tidy(context, storage, job))
   const recover = () =>
     takeUpAgain(connection.db, queue).catch((error: Error) => console.error(`Recovery: ${error.message}`))
   await recover()
   const recovery = setInterval(() => void recover(), RECOVER_MS)
-  const tidy = () =>
+  const sweepAll = () =>
     sweep(connection, context.log, storage).catch((error: Error) => console.error(`Sweeping: ${error.message}`))
-  const sweeping = setInterval(() => void tidy(), SWEEP_MS)
-  setTimeout(() => void tidy(), FIRST_SWEEP_MS).unref()
+  const sweeping = setInterval(() => void sweepAll(), SWEEP_MS)
+  setTimeout(() => void sweepAll(), FIRST_SWEEP_MS).unref()
   console.log('Worker ready.')
 
   const end = async () => {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Connection } from './database'
+import { FREEABLE } from './diskUse'
 
 /** What PostgreSQL carries between processes: that something changed, never the change itself. */
 export const eventSchema = z.discriminatedUnion('kind', [
@@ -9,6 +10,8 @@ export const eventSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('render'), projectId: z.string(), renderId: z.string() }),
   z.object({ kind: z.literal('cancel'), renderId: z.string() }),
   z.object({ kind: z.literal('projects') }),
+  /** Room was freed, so many bytes; `null` when it could not be. */
+  z.object({ kind: z.literal('disk'), what: z.enum(FREEABLE), bytes: z.number().nullable() }),
 ])
 export type StoreEvent = z.infer<typeof eventSchema>
 

@@ -1,6 +1,7 @@
 export * from './schema'
 export * from './shapes'
 export * from './database'
+export * from './diskUse'
 export * from './events'
 export * from './projectLog'
 export * from './queue'

@@ -1,8 +1,8 @@
-import { removeFile, type FolderStorage } from '@dusk/media'
-import type { Connection, ProjectLog } from '@dusk/store'
+import { folderSize, removeFile, type FolderStorage } from '@dusk/media'
+import type { Connection, Database, Freeable, ProjectLog } from '@dusk/store'
 import { sweepChunks, sweepGiven, sweepLeftovers, sweepStrays } from './files'
 import { compactLogs, type LogLimits } from './log'
-import { purgeProjects, sweepArtefacts, sweepAssets, sweepMedia } from './rows'
+import { purgeProject, purgeProjects, sweepArtefacts, sweepAssets, sweepMedia } from './rows'
 
 const HOUR = 3_600_000
 const DAY = 24 * HOUR
@@ -45,6 +45,43 @@ export interface Swept {
 /** Lock that one sweeper at a time holds, whatever machine it is on. */
 const LOCK = 7_410_226
 
+/** Does something while no other worker sweeps. @returns `null` while one does */
+async function alone<T>({ sql }: Connection, work: () => Promise<T>): Promise<T | null> {
+  const own = await sql.reserve()
+  try {
+    const [row] = await own`select pg_try_advisory_lock(${LOCK}) as mine`
+    if (!row?.mine) return null
+    try {
+      return await work()
+    } finally {
+      await own`select pg_advisory_unlock(${LOCK})`
+    }
+  } finally {
+    own.release()
+  }
+}
+
+/** Removes stored files that no source is made of, with what was made of them. @returns bytes freed */
+async function removeMedia(db: Database, storage: FolderStorage, before: Date, only?: readonly string[]) {
+  const { files, keys } = await sweepMedia(db, before, only)
+  let bytes = 0
+  for (const { hash, size } of files) {
+    await removeFile(storage.original(hash))
+    bytes += size
+  }
+  return { files, bytes: bytes + (await removeArtefacts(storage, keys)) }
+}
+
+async function removeArtefacts(storage: FolderStorage, keys: readonly string[]): Promise<number> {
+  let bytes = 0
+  for (const key of keys) {
+    const folder = storage.artefactFolder(key)
+    bytes += (await folderSize(folder)).bytes
+    await removeFile(folder)
+  }
+  return bytes
+}
+
 /**
  * Frees what nothing needs any more. Marks from documents, their logs and waiting renders, so that whatever can be
  * taken back still finds its files.
@@ -56,29 +93,49 @@ export async function sweep(
   storage: FolderStorage,
   limits: SweepLimits = SWEEP_LIMITS,
 ): Promise<Swept | null> {
-  const { db, sql } = connection
-  const own = await sql.reserve()
-  try {
-    const [row] = await own`select pg_try_advisory_lock(${LOCK}) as mine`
-    if (!row?.mine) return null
-    try {
-      const before = (age: number) => new Date(Date.now() - age)
-      const projects = (await purgeProjects(db, before(limits.project))).length
-      const edits = await compactLogs(connection, log, limits.log)
-      const sources = await sweepAssets(db, before(limits.source))
-      const hashes = await sweepMedia(db, before(limits.source))
-      for (const hash of hashes) await removeFile(storage.original(hash))
-      const keys = await sweepArtefacts(db, log, before(limits.source))
-      for (const key of keys) await removeFile(storage.artefactFolder(key))
-      let bytes = await sweepStrays(db, storage, before(limits.stray))
-      bytes += await sweepLeftovers(db, storage, { scratch: before(limits.scratch), uploads: before(limits.upload) })
-      bytes += await sweepGiven(db, storage, before(limits.source))
-      bytes += await sweepChunks(db, storage, limits.chunks)
-      return { projects, sources, files: hashes.length, artefacts: keys.length, edits, bytes }
-    } finally {
-      await own`select pg_advisory_unlock(${LOCK})`
+  const { db } = connection
+  return alone(connection, async () => {
+    const before = (age: number) => new Date(Date.now() - age)
+    const projects = (await purgeProjects(db, before(limits.project))).length
+    const edits = await compactLogs(connection, log, limits.log)
+    const sources = await sweepAssets(db, before(limits.source))
+    const { files, bytes: freed } = await removeMedia(db, storage, before(limits.source))
+    const keys = await sweepArtefacts(db, log, before(limits.source))
+    let bytes = freed + (await removeArtefacts(storage, keys))
+    bytes += await sweepStrays(db, storage, before(limits.stray))
+    bytes += await sweepLeftovers(db, storage, { scratch: before(limits.scratch), uploads: before(limits.upload) })
+    bytes += await sweepGiven(db, storage, before(limits.source))
+    bytes += await sweepChunks(db, storage, limits.chunks)
+    return { projects, sources, files: files.length, artefacts: keys.length, edits, bytes }
+  })
+}
+
+/** What was named until just now may be taken back, or be on its way into a document. */
+const JUST_NOW = 10 * 60_000
+
+/**
+ * Frees room at once: the parts of renders that none runs on, what nothing names any more, or a project that was put
+ * away, for good.
+ * @returns bytes freed, or `null` while another worker sweeps
+ */
+export async function freeRoom(
+  connection: Connection,
+  log: ProjectLog,
+  storage: FolderStorage,
+  what: Freeable,
+  projectId: string | null = null,
+): Promise<number | null> {
+  const { db } = connection
+  return alone(connection, async () => {
+    if (what === 'chunks') return sweepChunks(db, storage, 0)
+    if (what === 'project') {
+      const hashes = projectId ? await purgeProject(db, projectId) : []
+      return (await removeMedia(db, storage, new Date(), hashes)).bytes
     }
-  } finally {
-    own.release()
-  }
+    const before = new Date(Date.now() - JUST_NOW)
+    await sweepAssets(db, before)
+    const { bytes } = await removeMedia(db, storage, before)
+    const made = await removeArtefacts(storage, await sweepArtefacts(db, log, before))
+    return bytes + made + (await sweepStrays(db, storage, before)) + (await sweepGiven(db, storage, before))
+  })
 }

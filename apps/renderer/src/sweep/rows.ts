@@ -23,6 +23,18 @@ export async function purgeProjects(db: Database, deletedBefore: Date): Promise<
   return rows.map((row) => row.id)
 }
 
+/** Removes one project that was put away, for good. @returns hashes of the files that its sources were made of */
+export async function purgeProject(db: Database, id: string): Promise<string[]> {
+  return db.transaction(async (tx) => {
+    const used = await tx.select({ hash: assets.hash }).from(assets).where(eq(assets.projectId, id))
+    const gone = await tx
+      .delete(projects)
+      .where(and(eq(projects.id, id), isNotNull(projects.deletedAt)))
+      .returning({ id: projects.id })
+    return gone.length === 0 ? [] : [...new Set(used.flatMap(({ hash }) => hash ?? []))]
+  })
+}
+
 /**
  * Removes sources that nothing names any more: neither the document, nor an edit that could be taken back, nor a
  * render that waits.
@@ -53,21 +65,33 @@ export async function sweepAssets(db: Database, before: Date): Promise<number> {
   return rows.length
 }
 
-/** Removes stored files that no source is made of, with what was worked out from them. Returns their hashes. */
-export async function sweepMedia(db: Database, before: Date): Promise<string[]> {
-  const rows = await db
-    .delete(media)
-    .where(
-      and(
-        lt(media.createdAt, before),
-        sql`not exists (select 1 from assets a where a.hash = ${media.hash})`,
-        // One that is just being taken in names the file by its place, not yet by its hash.
-        sql`not exists (select 1 from assets a where a.state in ('waiting', 'working') and a.hash is null
-          and a.upload_path like '%' || ${media.hash})`,
-      ),
-    )
-    .returning({ hash: media.hash })
-  return rows.map((row) => row.hash)
+/**
+ * Removes stored files that no source is made of, with what was worked out from them.
+ * @param only none but these
+ * @returns the files, and keys of what was worked out from them
+ */
+export async function sweepMedia(
+  db: Database,
+  before: Date,
+  only?: readonly string[],
+): Promise<{ files: { hash: string; size: number }[]; keys: string[] }> {
+  if (only?.length === 0) return { files: [], keys: [] }
+  const unused = and(
+    lt(media.createdAt, before),
+    only && inArray(media.hash, [...only]),
+    sql`not exists (select 1 from assets a where a.hash = ${media.hash})`,
+    // One that is just being taken in names the file by its place, not yet by its hash.
+    sql`not exists (select 1 from assets a where a.state in ('waiting', 'working') and a.hash is null
+      and a.upload_path like '%' || ${media.hash})`,
+  )
+  const made = await db
+    .select({ key: artefacts.key, source: artefacts.source })
+    .from(artefacts)
+    .innerJoin(media, eq(media.hash, artefacts.source))
+    .where(unused)
+  const files = await db.delete(media).where(unused).returning({ hash: media.hash, size: media.size })
+  const gone = new Set(files.map(({ hash }) => hash))
+  return { files, keys: made.filter(({ source }) => gone.has(source)).map(({ key }) => key) }
 }
 
 /** Artefacts of made frames that documents and waiting renders name, among those of some stored files. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import Clapperboard from '@lucide/vue/dist/esm/icons/clapperboard.mjs'
+import HardDrive from '@lucide/vue/dist/esm/icons/hard-drive.mjs'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import Search from '@lucide/vue/dist/esm/icons/search.mjs'
 import Upload from '@lucide/vue/dist/esm/icons/upload.mjs'
@@ -95,6 +96,7 @@ onMounted(load)
           <input v-model="search" class="field pl-7" placeholder="Find a project" aria-label="Find a project" />
         </label>
         <NuxtLink to="/renders" class="key key-line"><Clapperboard :size="15" /> Renders</NuxtLink>
+        <NuxtLink to="/disk" class="key key-line"><HardDrive :size="15" /> Room on disk</NuxtLink>
         <button class="key key-line" @click="picker?.click()"><Upload :size="15" /> Open an archive</button>
         <input
           ref="picker"

@@ -96,7 +96,7 @@ export async function mayEnter(headers: Headers): Promise<boolean> {
 export async function letIn(event: H3Event, by: Entry['by']): Promise<void> {
   const { session, passphrase } = accessSettings()
   const entry: Entry = by === 'link' ? { by } : { by, stamp: stampOf(passphrase!) }
-  await updateSession(event, session, entry)
+  await updateSession<{ by: Entry['by']; stamp?: string }>(event, session, entry)
 }
 
 /** Why a request is turned away before it is looked at: under which status, and in words. */
