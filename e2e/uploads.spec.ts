@@ -33,3 +33,33 @@ test('files that can’t be used say why, and the good one beside them comes in'
   await page.getByRole('button', { name: 'Take letter.mp4 off the list' }).click()
   await expect(page.getByText('letter.mp4')).toHaveCount(0)
 })
+
+test('a file whose last bytes came just before the studio was killed comes in when it is asked for', async ({
+  baseURL,
+}) => {
+  const studio = new Studio(baseURL!)
+  const path = join(folder(), 'last-bytes.mp4')
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30:d=2', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', path)
+  const bytes = readFileSync(path)
+  const id = await studio.createProject('Last bytes', 1280, 720, { num: 25, den: 1 })
+  const assetId = crypto.randomUUID()
+  const metadata = { assetId, fileName: 'last-bytes.mp4', windowId: 'test', projectId: id }
+  const tus = { ...studio.headers, 'tus-resumable': '1.0.0' }
+  const created = await fetch(`${baseURL}/api/uploads`, {
+    method: 'POST',
+    headers: {
+      ...tus,
+      'upload-length': String(bytes.length),
+      'upload-metadata': Object.entries(metadata)
+        .map(([key, value]) => `${key} ${Buffer.from(value).toString('base64')}`)
+        .join(','),
+    },
+  })
+  expect(created.status).toBe(201)
+  const at = new URL(created.headers.get('location')!, baseURL)
+  // All of it was written, and nothing was done with it.
+  writeFileSync(join(process.env.DUSK_MEDIA!, 'uploads', at.pathname.split('/').at(-1)!), bytes)
+  const asked = await fetch(at, { method: 'HEAD', headers: tus })
+  expect([asked.status, asked.headers.get('upload-offset')]).toEqual([200, String(bytes.length)])
+  await studio.ready(id, [assetId])
+})

@@ -1,25 +1,9 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
-
-/**
- * When a process began: the machine's boot and the ticks since then. Numbers of processes are given anew, after a power
- * cut to any program; this tells ours from a stranger that has its number now. `null` when there is no such process.
- */
-function beginningOf(pid: number): string | null {
-  try {
-    const boot = readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim()
-    // The name of the program stands in brackets and may hold anything; the fields behind it begin with the third.
-    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8')
-    const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ')
-    // A process that has ended and whose end nobody has taken note of is gone.
-    return fields[0] === 'Z' ? null : `${boot} ${fields[22 - 3]}`
-  } catch {
-    return null
-  }
-}
+import { processBeginning } from '@dusk/media/processBeginning'
 
 /** Writes down a process, this one unless another is named, so that `runningProcess` finds it again. */
 export function writePidFile(path: string, pid = process.pid): void {
-  writeFileSync(path, `${pid} ${beginningOf(pid)}\n`)
+  writeFileSync(path, `${pid} ${processBeginning(pid)}\n`)
 }
 
 /** Number of the process that was written down, when that very process still runs; else `null`. */
@@ -27,5 +11,5 @@ export function runningProcess(path: string): number | null {
   if (!existsSync(path)) return null
   const [, number, beginning] = /^(\d+) (.+)$/m.exec(readFileSync(path, 'utf8')) ?? []
   const pid = Number(number)
-  return pid > 1 && beginningOf(pid) === beginning ? pid : null
+  return pid > 1 && processBeginning(pid) === beginning ? pid : null
 }

@@ -1,5 +1,4 @@
 import { rmSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { buildStudio } from './build'
 import { StudioClient } from './client'
@@ -8,7 +7,7 @@ import { keyOf } from './keyFile'
 import { networkOf } from './network'
 import { showLink } from './open'
 import type { Options } from './options'
-import { databaseAnswers, ownFolder, startCluster } from './cluster'
+import { databaseAnswers, ownFolder, portIsFree, startCluster } from './cluster'
 import { Keeper } from './keeper'
 import { openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
 import { removeState, writeState } from './stateFile'
@@ -117,12 +116,11 @@ function watchDatabase(at: string, revive: () => Promise<string>): ReturnType<ty
   }, LOOK_MS)
 }
 
-function mustBeFree(port: number): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const server = createServer()
-    server.once('error', () =>
-      reject(new StepFailed(`Port ${port} is taken by another program. Choose another with --port.`)),
-    )
-    server.listen(port, '127.0.0.1', () => server.close(() => resolve()))
-  })
+/** Milliseconds for which a port may still be held: a studio whose supervisor was killed ends by itself just then. */
+const PORT_HELD_MS = 10_000
+
+async function mustBeFree(port: number): Promise<void> {
+  for (const began = Date.now(); !(await portIsFree(port)); await new Promise((resolve) => setTimeout(resolve, 250)))
+    if (Date.now() - began > PORT_HELD_MS)
+      throw new StepFailed(`Port ${port} is taken by another program. Choose another with --port.`)
 }

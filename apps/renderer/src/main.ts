@@ -1,4 +1,4 @@
-import { FolderStorage } from '@dusk/media'
+import { clearLeftScratch, FolderStorage } from '@dusk/media'
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
 import { makeArtefact } from './jobs/artefact'
 import { drawPoster } from './jobs/poster'
@@ -37,7 +37,9 @@ async function main(): Promise<void> {
   await queue.work('poster', 1, (job) => drawPoster(context, job))
   await queue.work('tidy', 1, (job) => tidy(context, storage, job))
   const recover = () =>
-    takeUpAgain(connection.db, queue).catch((error: Error) => console.error(`Recovery: ${error.message}`))
+    Promise.all([takeUpAgain(connection.db, queue), clearLeftScratch(storage.path('scratch'))]).catch((error: Error) =>
+      console.error(`Recovery: ${error.message}`),
+    )
   await recover()
   const recovery = setInterval(() => void recover(), RECOVER_MS)
   const sweepAll = () =>

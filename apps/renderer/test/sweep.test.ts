@@ -5,6 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { artefacts, media, projectEdits, ProjectLog, projects, projectUse, renders } from '@dusk/store'
 import { createProject, reelsOf } from '@dusk/timeline'
+import { ownScratchName } from '@dusk/media'
 import { makeArtefact } from '../src/jobs/artefact'
 import { probeAsset } from '../src/jobs/probe'
 import { freeRoom, sweep, SWEEP_LIMITS } from '../src/sweep'
@@ -63,9 +64,16 @@ describe('the sweeper', () => {
     old(storage.original(strayHash))
     old(storage.artefact('cd'.repeat(32), 'proxy.mp4'))
     old(storage.path('scratch', 'left.ts'))
+    // A process that is gone needs its work files no more, however young; one of another machine may.
+    const gone = storage.path('scratch', ownScratchName().replace(/-\d+-/, '-4194303-'))
+    const foreign = storage.path('scratch', 'aaaaaaaaaaaa-4194303-bbbbbbbbbbbb')
+    for (const folder of [gone, foreign]) {
+      mkdirSync(folder, { recursive: true })
+      writeFileSync(`${folder}/part.ts`, 'x')
+    }
     old(storage.path('uploads', 'aborted'))
     await new Promise((resolve) => setTimeout(resolve, 20))
-    const fresh = storage.path('scratch', 'in-use.ts')
+    const fresh = await storage.scratch('.ts')
     writeFileSync(fresh, 'x')
     await sweep(connection, new ProjectLog(connection), storage, { ...at, scratch: 60_000 })
     expect(existsSync(storage.original(strayHash))).toBe(false)
@@ -73,6 +81,7 @@ describe('the sweeper', () => {
     expect(existsSync(storage.path('scratch', 'left.ts'))).toBe(false)
     expect(existsSync(storage.path('uploads', 'aborted'))).toBe(false)
     expect(existsSync(fresh)).toBe(true)
+    expect([gone, foreign].map((folder) => existsSync(folder))).toEqual([false, true])
     expect(existsSync(waiting.uploadPath)).toBe(true)
   })
 

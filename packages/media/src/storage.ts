@@ -2,6 +2,7 @@ import { createHash, randomUUID } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import { copyFile, mkdir, open, rename, rm, stat, utimes } from 'node:fs/promises'
 import { dirname, join, resolve } from 'node:path'
+import { ownScratchName } from './scratch'
 
 /**
  * Where media lie: every file once, under the SHA-256 of its bytes, with what was made from it beside it. Names that
@@ -59,7 +60,7 @@ export class FolderStorage implements Storage {
   }
 
   async scratch(suffix = ''): Promise<string> {
-    const folder = join(this.root, 'scratch')
+    const folder = join(this.root, 'scratch', ownScratchName())
     await mkdir(folder, { recursive: true })
     return join(folder, randomUUID() + suffix)
   }

@@ -2,7 +2,7 @@ import { readdir, rm, rmdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, isNotNull, isNull, sql } from 'drizzle-orm'
 import { deliveryOf } from '@dusk/interchange'
-import { uploadNames, type FolderStorage } from '@dusk/media'
+import { clearLeftScratch, ownScratchName, uploadNames, type FolderStorage } from '@dusk/media'
 import { artefacts, assets, media, projects, renders, type Database } from '@dusk/store'
 
 interface FoundFile {
@@ -69,7 +69,14 @@ export async function sweepLeftovers(
   storage: FolderStorage,
   before: { scratch: Date; uploads: Date },
 ): Promise<number> {
-  let bytes = await removeUnless(await entries(storage.path('scratch'), 1), new Set(), before.scratch)
+  await clearLeftScratch(storage.path('scratch'))
+  // Those of other machines tell nothing but their age: of a folder, that of what was written in it last.
+  let bytes = 0
+  for (const folder of await entries(storage.path('scratch'), 1)) {
+    const inner = await entries(folder.path, 1)
+    const at = Math.max(folder.at, ...inner.map((file) => file.at))
+    bytes += await removeUnless([{ ...folder, at }], new Set([ownScratchName()]), before.scratch)
+  }
   const waiting = new Set<string>()
   for (const { path } of await db.select({ path: assets.uploadPath }).from(assets)) {
     if (!path) continue

@@ -1,6 +1,6 @@
 import { mkdirSync } from 'node:fs'
 import { randomUUID } from 'node:crypto'
-import { Server } from '@tus/server'
+import { Server, type ServerOptions, type Upload } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
 import { announce, projects } from '@dusk/store'
@@ -24,13 +24,50 @@ const metadataSchema = z.object({
 
 let server: Server | null = null
 
+/** What is answered to the request that completed an upload. */
+type Finished = Awaited<ReturnType<NonNullable<ServerOptions['onUploadFinish']>>>
+
+/** Uploads that are just being finished: a second request for one waits for the first. */
+const finishing = new Map<string, Promise<Finished>>()
+
+async function finishUpload(datastore: HashingStore, upload: Upload): Promise<Finished> {
+  const { db, sql, queue, storage } = useServices()
+  const { assetId, fileName, windowId, projectId, replaces } = metadataSchema.parse(upload.metadata)
+  const path = storage.path('uploads', upload.id)
+  await datastore.hasher.finish(upload.id, path, upload.size ?? 0)
+  if (!projectId) {
+    const result = await importArchive(path)
+    return 'problem' in result
+      ? { status_code: 422, body: result.problem }
+      : { headers: { 'Dusk-Project': result.projectId } }
+  }
+  await addPendingImport(queue, db, {
+    id: assetId,
+    projectId,
+    fileName,
+    windowId,
+    size: upload.size ?? 0,
+    uploadPath: path,
+    replaces: replaces ?? null,
+  })
+  await announce(sql, { kind: 'asset', projectId, assetId })
+  return {}
+}
+
 /** The tus server (resumable uploads, tus.io protocol 1.0). A finished upload becomes a job. */
 export function uploadServer(): Server {
   if (server) return server
-  const { db, sql, queue, storage } = useServices()
+  const { db, storage } = useServices()
   const directory = storage.path('uploads')
   mkdirSync(directory, { recursive: true })
   const datastore = new HashingStore({ directory })
+  const finish = (upload: Upload): Promise<Finished> => {
+    const running = finishing.get(upload.id)
+    if (running) return running
+    const work = finishUpload(datastore, upload).finally(() => finishing.delete(upload.id))
+    finishing.set(upload.id, work)
+    return work
+  }
   server = new Server({
     path: '/api/uploads',
     datastore,
@@ -51,26 +88,14 @@ export function uploadServer(): Server {
       return {}
     },
     async onUploadFinish(_request, upload) {
-      const { assetId, fileName, windowId, projectId, replaces } = metadataSchema.parse(upload.metadata)
-      const path = storage.path('uploads', upload.id)
-      await datastore.hasher.finish(upload.id, path, upload.size ?? 0)
-      if (!projectId) {
-        const result = await importArchive(path)
-        return 'problem' in result
-          ? { status_code: 422, body: result.problem }
-          : { headers: { 'Dusk-Project': result.projectId } }
-      }
-      await addPendingImport(queue, db, {
-        id: assetId,
-        projectId,
-        fileName,
-        windowId,
-        size: upload.size ?? 0,
-        uploadPath: path,
-        replaces: replaces ?? null,
-      })
-      await announce(sql, { kind: 'asset', projectId, assetId })
-      return {}
+      return finish(upload)
+    },
+    // The last bytes may have come and the studio been killed before it did anything with them: whoever asks how far
+    // the upload is, is told that it is complete, so what follows from that is done first.
+    async onIncomingRequest(request, id) {
+      if (request.method !== 'HEAD' || !id) return
+      const upload = await datastore.getUpload(id).catch(() => null)
+      if (upload && upload.offset === upload.size) await finish(upload)
     },
   })
   return server
