@@ -13,7 +13,8 @@ export default defineConfig({
             'apps/renderer/test/**/*.test.ts',
             '{demo,scripts}/test/**/*.test.ts',
           ],
-          testTimeout: 240_000,
+          // Thousands of random histories take their time.
+          testTimeout: process.env.DUSK_LONG ? 3_600_000 : 240_000,
           hookTimeout: 300_000,
         },
       },

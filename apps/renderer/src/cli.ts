@@ -22,7 +22,7 @@ import {
 } from '@dusk/store'
 import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate } from '@dusk/timeline'
 import { makeMadeFrames } from './jobs/madeFrames'
-import { sourceBook } from './jobs/render'
+import { sourceBook } from './jobs/sourceBook'
 import { renderReel } from './render/renderReel'
 import { soundPath } from './render/soundFiles'
 import type { SourceBook } from './render/sources'

@@ -4,6 +4,7 @@ import { makeArtefact } from './jobs/artefact'
 import { drawPoster } from './jobs/poster'
 import { probeAsset } from './jobs/probe'
 import { runRender } from './jobs/render'
+import { helpRender } from './jobs/shareRender'
 import { tidy } from './jobs/tidy'
 import type { Context } from './jobs/context'
 import { sweep } from './sweep'
@@ -33,7 +34,8 @@ async function main(): Promise<void> {
   await queue.ready()
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
-  await queue.work('render', 1, (job) => runRender(context, job))
+  await queue.work('render', 1, () => runRender(context))
+  await queue.work('help', 1, (job) => helpRender(context, job))
   await queue.work('poster', 1, (job) => drawPoster(context, job))
   await queue.work('tidy', 1, (job) => tidy(context, storage, job))
   const recover = () =>

@@ -6,7 +6,7 @@ import { ChunkRuns } from '../src/render/chunkRuns'
 import { laneCount } from '../src/render/drawChunks'
 import { chaptersOf } from '../src/render/deliver'
 import { outputShape } from '../src/render/outputShape'
-import { framesBetween } from '../src/render/renderReel'
+import { framesBetween } from '../src/render/planRender'
 
 const RATE = { num: 25, den: 1 }
 

@@ -148,7 +148,9 @@ export const renders = pgTable(
     settings: jsonb('settings').$type<RenderSettings>().notNull(),
     document: jsonb('document').$type<Project>().notNull(),
     ...work(),
-    state: text('state').$type<WorkState | 'cancelled'>().notNull(),
+    state: text('state').$type<WorkState | 'cancelled' | 'paused'>().notNull(),
+    /** Waiting renders are made in this order, the lowest first. */
+    place: bigint('place', { mode: 'number' }).notNull().default(0),
     progress: jsonb('progress').$type<RenderProgress>(),
     report: jsonb('report').$type<RenderReport>(),
     createdAt: at('created_at').notNull().defaultNow(),
@@ -157,6 +159,36 @@ export const renders = pgTable(
   },
   (table) => [index('renders_by_project').on(table.projectId, table.createdAt)],
 )
+
+/**
+ * A stretch of a render's frames that is made by itself, by whichever worker takes it. Whoever draws it says so every
+ * second; one that falls silent is drawn by another with the next attempt.
+ */
+export const renderChunks = pgTable(
+  'render_chunks',
+  {
+    renderId: uuid('render_id')
+      .notNull()
+      .references(() => renders.id, { onDelete: 'cascade' }),
+    /** Its number within the render, from 0. */
+    n: integer('n').notNull(),
+    /** Name of its file: a hash of everything its bytes depend on. */
+    key: text('key').notNull(),
+    /** Output frames, half-open. */
+    first: integer('first').notNull(),
+    end: integer('end').notNull(),
+    /** `kept` from an earlier render, or how far this one is with it. */
+    state: text('state').$type<ChunkState>().notNull(),
+    attempt: integer('attempt').notNull().default(0),
+    heartbeatAt: at('heartbeat_at'),
+    /** Who draws it or drew it: machine and process. */
+    worker: text('worker'),
+    /** Frames drawn so far. */
+    drawn: integer('drawn').notNull().default(0),
+  },
+  (table) => [primaryKey({ columns: [table.renderId, table.n] })],
+)
+export type ChunkState = 'kept' | 'waiting' | 'working' | 'ready'
 
 /** Settings of the person, not of a project. */
 export const settings = pgTable('settings', { key: text('key').primaryKey(), value: jsonb('value').notNull() })

@@ -24,15 +24,27 @@ export interface ClaimedWork<Q extends ClaimedQueue> {
  * Takes up a job's row and works on it, saying every few seconds that it goes on. What fails for a reason of the file
  * ends at once; what fails for a reason of ours (the database was away, the disk is full) is tried again by whoever
  * finds it, up to {@link MOST_ATTEMPTS} times. Nothing of the person's is deleted on the way.
+ * @returns whether it was there to be taken up
  */
 export async function runClaimed<Q extends ClaimedQueue>(
   { connection, stopping }: Pick<Context, 'connection' | 'stopping'>,
   queue: Q,
   job: Job,
   work: ClaimedWork<Q>,
-): Promise<void> {
+): Promise<boolean> {
   const mine = await claim(connection.db, queue, job.id, job.attempt)
-  if (!mine) return
+  if (!mine) return false
+  await workOn(stopping, queue, job, mine, work)
+  return true
+}
+
+async function workOn<Q extends ClaimedQueue>(
+  stopping: AbortSignal,
+  queue: Q,
+  job: Job,
+  mine: Claim<Q>,
+  work: ClaimedWork<Q>,
+): Promise<void> {
   const lost = new AbortController()
   const beat = setInterval(() => {
     // A database that is away for a while does not end the work: it may be back before the next beat.

@@ -10,7 +10,7 @@ import { FramePool } from '../render/framePool'
 import { checkSources } from '../render/renderReel'
 import type { SourceBook } from '../render/sources'
 import type { Context } from './context'
-import { sourceBook } from './render'
+import { sourceBook } from './sourceBook'
 
 /** Pixels of a poster's longer side. */
 const LONGEST = 640

@@ -1,35 +1,15 @@
-import { eq, inArray } from 'drizzle-orm'
-import {
-  announce,
-  assets,
-  listen,
-  media,
-  type Connection,
-  type Job,
-  type RenderProgress,
-  type RenderSettings,
-} from '@dusk/store'
-import { openDocument, type Project } from '@dusk/timeline'
+import { eq } from 'drizzle-orm'
+import { announce, listen, renders, type Job, type RenderProgress, type RenderSettings } from '@dusk/store'
+import { openDocument } from '@dusk/timeline'
 import { deliveryOf, type DeliveryId } from '@dusk/interchange'
 import { makeSmallPicture, runTool, type Storage } from '@dusk/media'
 import { renderReel } from '../render/renderReel'
 import { RenderFailed } from '../render/request'
-import type { SourceBook } from '../render/sources'
 import { runClaimed } from './claimed'
 import type { Context } from './context'
 import { awaitMadeFrames } from './madeFrames'
-
-/** The sources of a project that can be rendered from. */
-export async function sourceBook(connection: Connection, project: Project): Promise<SourceBook> {
-  const ids = Object.keys(project.assets)
-  if (ids.length === 0) return new Map()
-  const rows = await connection.db
-    .select({ id: assets.id, hash: media.hash, metadata: media.metadata })
-    .from(assets)
-    .innerJoin(media, eq(assets.hash, media.hash))
-    .where(inArray(assets.id, ids))
-  return new Map(rows.map(({ id, hash, metadata }) => [id, { hash, metadata }]))
-}
+import { shareRender } from './shareRender'
+import { sourceBook } from './sourceBook'
 
 /** Path of a finished render, whose ending says what it is. */
 export function renderPath(storage: Storage, renderId: string, format: DeliveryId | undefined): string {
@@ -68,11 +48,30 @@ async function takePoster(
   }
 }
 
-/** Makes a render. A cancel, or another worker that took it over, ends it at once. */
-export async function runRender(context: Context, job: Job): Promise<void> {
+/** Times that a render is looked for while other workers take those that are found. */
+const LOOKS = 20
+
+/** Makes the render that is first in the order of those that wait, whichever the job was sent for. */
+export async function runRender(context: Context): Promise<void> {
+  for (let i = 0; i < LOOKS; i++) {
+    const [first] = await context.connection.db
+      .select({ id: renders.id, attempt: renders.attempt })
+      .from(renders)
+      .where(eq(renders.state, 'waiting'))
+      .orderBy(renders.place, renders.createdAt)
+      .limit(1)
+    if (!first || (await makeRender(context, first))) return
+  }
+}
+
+/**
+ * Makes a render. A cancel, a pause, or another worker that took it over, ends it at once.
+ * @returns whether it was there to be made
+ */
+async function makeRender(context: Context, job: Job): Promise<boolean> {
   const { connection, storage } = context
   const { sql } = connection
-  await runClaimed(context, 'render', job, {
+  return runClaimed(context, 'render', job, {
     async run(claim, signal) {
       const { row } = claim
       const tell = () => announce(sql, { kind: 'render', projectId: row.projectId, renderId: row.id })
@@ -103,6 +102,7 @@ export async function runRender(context: Context, job: Job): Promise<void> {
           book,
           storage,
           out: renderPath(storage, row.id, row.settings.format),
+          share: (render) => shareRender(context, row, render, ended),
           signal: ended,
           progress,
         })

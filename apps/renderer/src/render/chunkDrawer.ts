@@ -24,6 +24,10 @@ export interface ChunkWork {
 
 /** A chunk that is to be made, and where its file goes. */
 export interface ChunkTask extends Chunk {
+  /** Its number within the render, from 0. */
+  n: number
+  /** Name of its file, by what its bytes depend on. */
+  key: string
   path: string
 }
 

@@ -5,4 +5,9 @@ export type ToThread = { kind: 'task'; task: ChunkTask | null } | { kind: 'stop'
 
 /** What it says. */
 export type FromThread =
-  { kind: 'wants' } | { kind: 'drawn' } | { kind: 'ended' } | { kind: 'failed'; name: string; message: string }
+  | { kind: 'wants' }
+  /** A frame of a chunk was drawn; the file of one is in its place. */
+  | { kind: 'drew'; n: number }
+  | { kind: 'made'; n: number }
+  | { kind: 'ended' }
+  | { kind: 'failed'; name: string; message: string }

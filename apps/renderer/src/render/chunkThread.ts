@@ -24,7 +24,7 @@ try {
         take = resolve
         say({ kind: 'wants' })
       }),
-    { signal: stop.signal, drawn: () => say({ kind: 'drawn' }) },
+    { signal: stop.signal, drew: ({ n }) => say({ kind: 'drew', n }), made: ({ n }) => say({ kind: 'made', n }) },
   )
   say({ kind: 'ended' })
 } catch (error) {

@@ -1,9 +1,10 @@
 import { availableParallelism, cpus, totalmem } from 'node:os'
 import { Worker } from 'node:worker_threads'
 import type { FolderStorage, Storage } from '@dusk/media'
-import { ChunkDrawer, type ChunkTask, type ChunkWork } from './chunkDrawer'
+import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
-import { ChunkRuns } from './chunkRuns'
+import type { Chunk } from './chunks'
+import type { ChunkSupply } from './chunkSupply'
 import type { FromThread, ToThread } from './chunkMessages'
 import { RenderFailed } from './request'
 
@@ -45,33 +46,39 @@ const WATCH_MS = 1500
 /**
  * Draws and encodes chunks, several at once where that is faster and the machine allows: one lane here, others on
  * threads of their own, each with its decoders.
+ * @param chunks all that are to be made, which says how many lanes are worth it
  * @param options.lanes so many from the start, instead of as many as turn out to be of use
  * @throws what the first lane that fails throws; the others are stopped then
  */
 export async function drawChunks(
   work: ChunkWork,
-  tasks: readonly ChunkTask[],
+  chunks: readonly Chunk[],
+  supply: ChunkSupply,
   storage: Storage,
-  options: { signal?: AbortSignal; drawn: () => void; lanes?: number },
+  options: { signal?: AbortSignal; lanes?: number } = {},
 ): Promise<void> {
-  if (tasks.length === 0) return
+  if (chunks.length === 0) return
   const stop = new AbortController()
   const signal = options.signal ? AbortSignal.any([options.signal, stop.signal]) : stop.signal
-  const runs = new ChunkRuns(tasks, options.lanes ?? 1)
-  const each = { signal, drawn: options.drawn }
   const running: Promise<void>[] = []
-  const begin = (lane: number) => {
-    const next = () => runs.next(lane)
+  const begin = () => {
+    const lane = supply.addLane()
     const done =
       lane > 0
-        ? onThread(work, (storage as FolderStorage).root, next, each)
-        : ChunkDrawer.create(work, storage).then((drawer) => runLane(drawer, next, each))
+        ? onThread(work, (storage as FolderStorage).root, supply, lane, signal)
+        : ChunkDrawer.create(work, storage).then((drawer) =>
+            runLane(drawer, () => supply.next(lane), {
+              signal,
+              drew: (task) => supply.drew(task),
+              made: (task) => supply.made(task),
+            }),
+          )
     done.catch((error: Error) => stop.abort(error))
     running.push(done)
   }
-  for (let lane = 0; lane < (options.lanes ?? 1); lane++) begin(lane)
-  const most = options.lanes ? 0 : laneCount(tasks, work.shape)
-  const watching = most > 1 && watchLoad(() => running.length < most && runs.left > 1 && begin(runs.addLane()))
+  for (let lane = 0; lane < (options.lanes ?? 1); lane++) begin()
+  const most = options.lanes ? 0 : laneCount(chunks, work.shape)
+  const watching = most > 1 && watchLoad(() => running.length < most && supply.left > 1 && begin())
   // All have ended before this does: nobody draws on when the caller tidies up.
   for (let i = 0; i < running.length; i++) await running[i]!.catch(() => {})
   if (watching) clearInterval(watching)
@@ -108,8 +115,9 @@ const PATIENCE = 5000
 function onThread(
   work: ChunkWork,
   root: string,
-  next: () => ChunkTask | null,
-  { signal, drawn }: { signal: AbortSignal; drawn: () => void },
+  supply: ChunkSupply,
+  lane: number,
+  signal: AbortSignal,
 ): Promise<void> {
   const thread = new Worker(new URL('./chunkThread.boot.mjs', import.meta.url), {
     workerData: { work, root },
@@ -126,17 +134,24 @@ function onThread(
     }
     if (signal.aborted) stop()
     signal.addEventListener('abort', stop, { once: true })
+    // What was made is written down before the thread counts as ended.
+    let written: Promise<unknown> = Promise.resolve()
+    const failed = (error: Error) => {
+      outcome ??= error
+      stop()
+    }
+    const give = async () => tell({ kind: 'task', task: signal.aborted ? null : await supply.next(lane) })
     thread.on('message', (message: FromThread) => {
-      if (message.kind === 'wants') tell({ kind: 'task', task: signal.aborted ? null : next() })
-      else if (message.kind === 'drawn') drawn()
-      else if (message.kind === 'failed') outcome = errorOf(message)
+      if (message.kind === 'wants') give().catch(failed)
+      else if (message.kind === 'drew') supply.drew(message)
+      else if (message.kind === 'made') written = Promise.all([written, supply.made(message)]).catch(failed)
+      else if (message.kind === 'failed') outcome ??= errorOf(message)
     })
     thread.on('error', (error) => (outcome = error))
     thread.on('exit', () => {
       clearTimeout(timer)
       signal.removeEventListener('abort', stop)
-      if (outcome) reject(outcome)
-      else resolve()
+      void written.then(() => (outcome ? reject(outcome) : resolve()))
     })
   })
 }

@@ -24,6 +24,13 @@ export class ProgressMeter {
     this.say('picture')
   }
 
+  /** Frames that are there by now, of which so many were made for this render. */
+  reach(done: number, made: number): void {
+    this.done = done
+    this.made = made
+    if (Date.now() - this.last > 300) this.say('picture')
+  }
+
   stage(stage: RenderProgress['stage']): void {
     this.say(stage)
   }

@@ -1,6 +1,8 @@
 import type { Storage } from '@dusk/media'
 import type { RenderProgress, RenderSettings } from '@dusk/store'
 import type { Project } from '@dusk/timeline'
+import type { ChunkTask, ChunkWork } from './chunkDrawer'
+import type { ProgressMeter } from './progress'
 import type { SourceBook } from './sources'
 
 /** What is to be rendered, and where to. */
@@ -14,8 +16,19 @@ export interface RenderRequest {
   out: string
   /** Chunks that are drawn at once; without it, as many as turn out to be of use. */
   lanes?: number
+  /** Has the missing chunks made with the help of other workers; without it this process makes them. */
+  share?: (render: SharedRender) => Promise<void>
   signal?: AbortSignal
   progress?: (progress: RenderProgress) => void
+}
+
+/** A render whose chunks are shared out. */
+export interface SharedRender {
+  work: ChunkWork
+  /** All chunks in order, and those whose files are not there. */
+  chunks: readonly ChunkTask[]
+  missing: readonly ChunkTask[]
+  meter: ProgressMeter
 }
 
 /** A render that can't be made, in words for the person. */

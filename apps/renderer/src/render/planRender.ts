@@ -1,0 +1,81 @@
+import { deliveryOf, hasBitrate } from '@dusk/interchange'
+import { chunkEnding, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
+import { frameToTicks, reelLength, ticksToFrame, type FramePlan } from '@dusk/timeline'
+import type { RenderSettings } from '@dusk/store'
+import { outputPlans, type ChunkTask, type ChunkWork } from './chunkDrawer'
+import { chunkKey, cutFrames, planChunks, type Chunk } from './chunks'
+import { engineName } from './engine'
+import { outputShape } from './outputShape'
+import { RenderFailed, type RenderRequest } from './request'
+
+/** What a render is made of, worked out from the document alone: every worker comes to the same. */
+export interface PlannedRender {
+  /** Range on the reel, in ticks. */
+  from: number
+  to: number
+  /** Output frames of the range. */
+  frames: number
+  /** Output frames that are drawn: one for a still, none for sound alone. */
+  seen: number
+  work: ChunkWork
+  /** All chunks in order, with the files they are kept in. */
+  chunks: (ChunkTask & ChunkFile)[]
+}
+
+/** Plans a render. @throws {RenderFailed} in words where there is nothing to render */
+export async function planRender(
+  {
+    project,
+    reelId,
+    settings,
+    book,
+    storage,
+  }: Pick<RenderRequest, 'project' | 'reelId' | 'settings' | 'book' | 'storage'>,
+  signal?: AbortSignal,
+): Promise<PlannedRender> {
+  const reel = project.reels[reelId]
+  if (!reel) throw new RenderFailed('The reel to render is no longer in the project.')
+  const from = settings.range?.from ?? 0
+  const to = Math.min(settings.range?.to ?? Infinity, reelLength(project, reelId))
+  const frames = framesBetween(from, to, settings)
+  if (frames <= 0) throw new RenderFailed('There is nothing in this reel to render. Put a clip on the timeline first.')
+  const { rate, quality } = settings
+  const delivery = deliveryOf(settings.format)
+  const alpha = (settings.alpha && delivery.alpha) || undefined
+  const shape = outputShape({ ...reel.format, background: reel.background }, settings, settings.fit)
+  const aim = hasBitrate(delivery) && settings.bitrate ? { bitrate: settings.bitrate } : {}
+  const encoding: PictureEncoding = { ...shape, rate, codec: delivery.picture ?? 'h264', quality, alpha, ...aim }
+  const seen = delivery.kind === 'still' ? 1 : delivery.picture ? frames : 0
+  const chunks = seen > 0 ? planChunks(seen, cutFrames(project, reelId, from, rate), rate) : []
+  const work: ChunkWork = { project, reelId, book, from, frames: seen, shape, encoding }
+  return { from, to, frames, seen, work, chunks: await chunkFiles(work, chunks, storage, signal) }
+}
+
+/** The files that the chunks of a render are kept in, by what they show. */
+async function chunkFiles(
+  work: ChunkWork,
+  chunks: readonly Chunk[],
+  storage: Storage,
+  signal?: AbortSignal,
+): Promise<(ChunkTask & ChunkFile)[]> {
+  const planAt = outputPlans(work)
+  const name = await engineName()
+  const ending = chunkEnding(work.encoding)
+  return chunks.map(({ first, end }, n) => {
+    signal?.throwIfAborted()
+    const key = chunkKey(plansOf(planAt, first, end), work.book, work.encoding, name)
+    const path = storage.path('chunks', key.slice(0, 2), `${key}.${ending}`)
+    return { n, key, first, end, frames: end - first, path }
+  })
+}
+
+function* plansOf(planAt: (frame: number) => FramePlan, first: number, end: number): Generator<FramePlan> {
+  for (let n = first; n < end; n++) yield planAt(n)
+}
+
+/** Output frames that a range holds: the last one begins before its end. */
+export function framesBetween(from: number, to: number, { rate }: Pick<RenderSettings, 'rate'>): number {
+  if (!(to > from)) return 0
+  const whole = ticksToFrame(to - from, rate)
+  return whole + (frameToTicks(whole, rate) < to - from ? 1 : 0)
+}
