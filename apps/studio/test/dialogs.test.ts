@@ -1,8 +1,7 @@
 import { describe, expect, it, vi } from 'vitest'
-import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import NewProjectDialog from '~/features/projects/NewProjectDialog.vue'
 import ProjectCard from '~/features/projects/ProjectCard.vue'
-import RenderCard from '~/features/render/RenderCard.vue'
 import RenderDialog from '~/features/render/RenderDialog.vue'
 import ShortcutsDialog from '~/features/shortcuts/ShortcutsDialog.vue'
 import TrackHead from '~/features/timeline/TrackHead.vue'
@@ -171,6 +170,23 @@ describe('rendering', () => {
     expect(wrapper.emitted('started')).toHaveLength(1)
   })
 
+  it('begins with what a render was made like that is made again', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r2' })
+    const settings = { width: 1080, height: 1920, rate: { num: 25, den: 1 }, quality: 'best', format: 'webm-vp9' }
+    const made = { ...settings, fit: 'fill', sound: false, range: { from: SECOND, to: 4 * SECOND }, title: 'Boats' }
+    const again = { id: 'r1', reelId: studio.project.reelId, name: 'Upright', settings: made }
+    const wrapper = studio.show(RenderDialog, { open: false, again }, inPlace)
+    await wrapper.setProps({ open: true })
+    await flushPromises()
+    await choose(wrapper, 'Frames/s', '30')
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+    expect(sent.body).toMatchObject({ name: 'Upright', settings: { ...made, rate: { num: 30, den: 1 } } })
+  })
+
   it('says why the server refused, and stays open', async () => {
     const studio = await openDesk()
     studio.pair(0, 30)
@@ -185,55 +201,6 @@ describe('rendering', () => {
     expect(studio.said()).toContain('harbour-wide.mp4 is missing')
     expect(wrapper.emitted('started')).toBeUndefined()
     expect(button(wrapper, 'Start rendering').attributes('disabled')).toBeUndefined()
-  })
-
-  const render = {
-    id: 'r1',
-    projectId: 'p1',
-    projectName: 'Lantern Night',
-    name: 'For upload',
-    state: 'working',
-    message: null,
-    progress: null,
-    report: null,
-    settings: { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good', range: null, sound: true },
-    createdAt: '',
-    endedAt: null,
-  }
-  const card = (change: object) =>
-    mount(RenderCard, { props: { render: { ...render, ...change } as never }, ...inPlace })
-
-  it('shows how far it is and how long it will take, and can be cancelled', async () => {
-    const wrapper = card({ progress: { stage: 'picture', framesDone: 75, frames: 300, secondsLeft: 42 } })
-    expect(wrapper.text()).toContain('drawing and encoding, 75 of 300 frames')
-    expect(wrapper.text()).toMatch(/42 s(econds)? left/)
-    expect(wrapper.find('[role=progressbar]').attributes('aria-valuenow')).toBe('25')
-    await button(wrapper, 'Cancel').trigger('click')
-    expect(wrapper.emitted('cancel')).toHaveLength(1)
-  })
-
-  it('says what came of it: checked, cancelled, or failed and why', async () => {
-    const report = {
-      frames: 300,
-      seconds: 10,
-      bytes: 5_000_000,
-      loudness: -14.2,
-      peak: 1.2,
-      took: 31,
-      reused: 3,
-      chunks: 10,
-    }
-    const ready = card({ state: 'ready', report })
-    for (const words of ['300 frames', '10.00 s', '-14.2 LUFS', 'sound clipped', '3 of 10 parts'])
-      expect(ready.text()).toContain(words)
-    expect(ready.find('a[download]').attributes('href')).toBe('/api/renders/r1/file?download')
-    await button(ready, 'Play').trigger('click')
-    expect(ready.find('video').exists()).toBe(true)
-    expect(card({ state: 'failed', message: 'The disk is full.' }).text()).toContain('The disk is full.')
-    expect(card({ state: 'waiting' }).text()).toContain('waits for its turn')
-    const cancelled = card({ state: 'cancelled' })
-    await called(cancelled, 'Remove the render For upload').trigger('click')
-    expect(cancelled.emitted('remove')).toHaveLength(1)
   })
 })
 

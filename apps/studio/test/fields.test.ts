@@ -7,7 +7,15 @@ import ParamGroups from '~/features/params/ParamGroups.vue'
 import NumberField from '~/features/ui/NumberField.vue'
 import { evaluate } from '~/features/ui/expression'
 import { useNotices } from '~/features/ui/noticesStore'
-import { AS_REEL, fileSize, isOtherShape, PURPOSES, renderSettings, purposeSettingsSchema } from '@dusk/interchange'
+import {
+  AS_REEL,
+  fileSize,
+  isOtherShape,
+  purposeOf,
+  PURPOSES,
+  renderSettings,
+  purposeSettingsSchema,
+} from '@dusk/interchange'
 import { estimateBytes } from '~/features/render/renderChoice'
 import { formatBytes, formatWait, sizeFor } from '~/features/ui/sizes'
 import { createRingMemory, openRing, readRing, RING_FRAMES, ringSpace, writeRing } from '~/features/player/ring'
@@ -93,6 +101,11 @@ describe('sizes', () => {
     }
     const tall = PURPOSES.find(({ id }) => id === 'tallClip')!.settings
     expect(renderSettings(tall, reel, null)).toMatchObject({ width: 1080, height: 1920, fit: 'fill', loudness: -14 })
+    // A render made like another is asked for with the same settings.
+    for (const { settings } of PURPOSES) {
+      const asked = renderSettings({ ...settings, rate: { num: 25, den: 1 } }, reel, null)
+      expect(renderSettings(purposeOf(asked, reel), reel, null)).toEqual(asked)
+    }
     // What a file can't hold is not asked for.
     const loop = renderSettings({ ...AS_REEL, format: 'gif', megabits: 4, alpha: true }, reel, null)
     expect(loop).toMatchObject({ sound: false, dither: 'fine' })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { rateSchema, type Format } from '@dusk/timeline'
+import { rateSchema, sameRate, type Format, type Rate } from '@dusk/timeline'
 import { deliveryOf, deliverySchema, hasBitrate } from './delivery'
 
 /** What a file is made like, whatever reel it is made of. */
@@ -145,4 +145,39 @@ export function renderSettings(
     ...(film && words.title ? { title: words.title } : {}),
     ...(film && words.description ? { description: words.description } : {}),
   }
+}
+
+/** What a render was made like, as a purpose that makes the same of its reel. */
+export function purposeOf(
+  settings: Partial<Omit<PurposeSettings, 'rate' | 'shape' | 'side' | 'megabits'>> & {
+    width: number
+    height: number
+    rate: Rate
+    bitrate?: number | null
+  },
+  reel: Format,
+): PurposeSettings {
+  const { width, height, rate, bitrate } = settings
+  const size = { width, height }
+  const own = width === reel.width && height === reel.height
+  const parts = greatestCommonDivisor(width, height)
+  const kept = purposeSettingsSchema.partial().safeParse(settings)
+  return {
+    ...AS_REEL,
+    ...(kept.success ? definedOf(kept.data) : {}),
+    chapters: settings.chapters ?? false,
+    shape: isOtherShape(size, reel) ? `${width / parts}:${height / parts}` : 'reel',
+    side: own ? 0 : Math.min(width, height),
+    rate: sameRate(rate, reel.rate) ? null : rate,
+    megabits: bitrate ? bitrate / 1e6 : null,
+  }
+}
+
+function greatestCommonDivisor(a: number, b: number): number {
+  return b === 0 ? a : greatestCommonDivisor(b, a % b)
+}
+
+/** An object without the entries that hold nothing. */
+function definedOf<T extends object>(value: T): T {
+  return Object.fromEntries(Object.entries(value).filter(([, entry]) => entry !== undefined)) as T
 }

@@ -7,7 +7,13 @@ export const eventSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('edit'), projectId: z.string(), seq: z.int() }),
   z.object({ kind: z.literal('asset'), projectId: z.string(), assetId: z.string() }),
   z.object({ kind: z.literal('media'), hash: z.string() }),
-  z.object({ kind: z.literal('render'), projectId: z.string(), renderId: z.string() }),
+  z.object({
+    kind: z.literal('render'),
+    projectId: z.string(),
+    renderId: z.string(),
+    /** It is done just now, or has failed. */
+    ended: z.enum(['ready', 'failed']).optional(),
+  }),
   z.object({ kind: z.literal('cancel'), renderId: z.string() }),
   z.object({ kind: z.literal('projects') }),
   /** Room was freed, so many bytes; `null` when it could not be. */

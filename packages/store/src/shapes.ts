@@ -34,6 +34,8 @@ export const renderProgressSchema = z.object({
   stage: z.enum(['between', 'picture', 'sound', 'joining', 'checking']),
   framesDone: z.int(),
   frames: z.int(),
+  /** Frames a second that are made just now; `null` before there is enough to say. */
+  pace: z.number().nullable().optional(),
   /** Estimated seconds to go; `null` before there is enough to say. */
   secondsLeft: z.number().nullable(),
 })

@@ -74,7 +74,8 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
   return runClaimed(context, 'render', job, {
     async run(claim, signal) {
       const { row } = claim
-      const tell = () => announce(sql, { kind: 'render', projectId: row.projectId, renderId: row.id })
+      const tell = (ended?: 'ready') =>
+        announce(sql, { kind: 'render', projectId: row.projectId, renderId: row.id, ended })
       const cancel = new AbortController()
       const unlisten = await listen(connection, (event) => {
         if (event.kind === 'cancel' && event.renderId === row.id) cancel.abort(new Error('cancelled'))
@@ -82,7 +83,7 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
       const progress = (value: RenderProgress) =>
         void claim
           .write({ progress: value, heartbeatAt: new Date() })
-          .then(tell)
+          .then(() => tell())
           .catch(() => {})
       try {
         await claim.write({ startedAt: new Date() })
@@ -108,7 +109,7 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
         })
         await takePoster(storage, row, report.seconds, ended)
         await claim.write({ state: 'ready', report, endedAt: new Date(), message: null })
-        await tell()
+        await tell('ready')
       } catch (error) {
         if (!cancel.signal.aborted) throw error
       } finally {
@@ -117,7 +118,7 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
     },
     async fail(claim, message) {
       await claim.write({ state: 'failed', message, endedAt: new Date() })
-      await announce(sql, { kind: 'render', projectId: claim.row.projectId, renderId: claim.row.id })
+      await announce(sql, { kind: 'render', projectId: claim.row.projectId, renderId: claim.row.id, ended: 'failed' })
     },
     final: (error) => (error instanceof RenderFailed ? error.message : null),
   })

@@ -39,6 +39,7 @@ export class ProgressMeter {
     this.last = Date.now()
     const seconds = (this.last - this.began) / 1000
     const secondsLeft = this.made < 10 ? null : (seconds / this.made) * (this.frames - this.done)
-    this.report?.({ stage, framesDone: this.done, frames: this.frames, secondsLeft })
+    const pace = this.made < 10 ? null : this.made / seconds
+    this.report?.({ stage, framesDone: this.done, frames: this.frames, pace, secondsLeft })
   }
 }

@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { useWebNotification } from '@vueuse/core'
+import Bell from '@lucide/vue/dist/esm/icons/bell.mjs'
 import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
+import HardDrive from '@lucide/vue/dist/esm/icons/hard-drive.mjs'
+import { computed, onMounted, ref } from 'vue'
 import { useLive } from '~/features/project/useLive'
+import { inOrder, placeBehind, type RenderRow } from '~/features/render/renderRow'
 import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
 
 const notices = useNotices()
-type Row = InstanceType<typeof import('~/features/render/RenderCard.vue').default>['$props']['render']
-const renders = ref<Row[] | null>(null)
+const renders = ref<RenderRow[] | null>(null)
 const router = useRouter()
+const lists = computed(() => inOrder(renders.value ?? []))
+const movable = (render: RenderRow) => render.state !== 'working' && lists.value.open.length > 1
 
 let again = false
 let loading = false
@@ -20,7 +25,7 @@ async function load(): Promise<void> {
   }
   loading = true
   try {
-    renders.value = (await api<{ renders: Row[] }>('/renders')).renders
+    renders.value = (await api<{ renders: RenderRow[] }>('/renders')).renders
   } catch (error) {
     notices.warn((error as Error).message)
   }
@@ -31,12 +36,41 @@ async function load(): Promise<void> {
   }
 }
 
-async function attempt(path: string, method: string): Promise<void> {
-  await api(path, method).catch((error: Error) => notices.warn(error.message))
+async function attempt(path: string, method: string, body?: unknown): Promise<void> {
+  await api(path, method, body).catch((error: Error) => notices.warn(error.message))
   await load()
 }
 
-useLive(null, (event) => event.kind === 'render' && void load(), load)
+/** Puts a render where another one lies. */
+function move(dragged: string, target: string | undefined): void {
+  const after = target === undefined ? undefined : placeBehind(lists.value.open, dragged, target)
+  if (after !== undefined) void attempt(`/renders/${dragged}/move`, 'POST', { after })
+}
+function step(render: RenderRow, by: -1 | 1): void {
+  const { open } = lists.value
+  const neighbour = open[open.findIndex(({ id }) => id === render.id) + by]
+  if (neighbour && movable(neighbour)) move(render.id, neighbour.id)
+}
+
+/** A message of the system for whoever looks at something else meanwhile. */
+const { isSupported, permissionGranted, show, ensurePermissions } = useWebNotification({ requestPermissions: false })
+async function allow(): Promise<void> {
+  if (!(await ensurePermissions())) notices.warn('This browser does not show messages of this page; its settings can.')
+}
+function tell(id: string, ended: 'ready' | 'failed'): void {
+  const render = renders.value?.find((row) => row.id === id)
+  if (!document.hidden || !permissionGranted.value || !render) return
+  void show({ title: render.name, body: ended === 'ready' ? 'The render is ready.' : 'The render failed.' })
+}
+
+useLive(
+  null,
+  (event) => {
+    if (event.kind !== 'render') return
+    void load().then(() => event.ended && tell(event.renderId, event.ended))
+  },
+  load,
+)
 onMounted(load)
 </script>
 
@@ -45,20 +79,46 @@ onMounted(load)
     <div class="mx-auto max-w-4xl px-8 py-8">
       <header class="mb-6 flex items-center gap-2">
         <button class="key px-1.5" aria-label="Back" @click="router.back()"><ChevronLeft :size="18" /></button>
-        <h1 class="font-display text-2xl font-semibold">Renders</h1>
+        <h1 class="mr-auto font-display text-2xl font-semibold">Renders</h1>
+        <button
+          v-if="isSupported && !permissionGranted && lists.open.length > 0"
+          class="key key-line"
+          title="With a message of the system, while this page is in the background"
+          @click="allow"
+        >
+          <Bell :size="15" /> Tell me when it is done
+        </button>
+        <NuxtLink to="/disk" class="key key-line"><HardDrive :size="15" /> Room on disk</NuxtLink>
       </header>
       <p v-if="renders && renders.length === 0" class="mt-24 text-center text-lg text-muted">
         Nothing was rendered yet. Open a project and press Render.
       </p>
-      <div class="space-y-3">
-        <RenderCard
-          v-for="render in renders ?? []"
+      <section v-if="lists.open.length > 0" class="mb-8 space-y-3" aria-label="Under way">
+        <RenderQueueItem
+          v-for="render in lists.open"
           :key="render.id"
           :render="render"
-          @cancel="attempt(`/renders/${render.id}/cancel`, 'POST')"
+          :movable="movable(render)"
+          @take="(id) => move(id, render.id)"
+          @step="(by) => step(render, by)"
+        >
+          <RenderCard
+            :render="render"
+            @cancel="attempt(`/renders/${render.id}/cancel`, 'POST')"
+            @pause="attempt(`/renders/${render.id}/pause`, 'POST')"
+            @resume="attempt(`/renders/${render.id}/resume`, 'POST')"
+          />
+        </RenderQueueItem>
+      </section>
+      <section class="space-y-3" aria-label="Done">
+        <RenderCard
+          v-for="render in lists.done"
+          :key="render.id"
+          :render="render"
+          @resume="attempt(`/renders/${render.id}/resume`, 'POST')"
           @remove="attempt(`/renders/${render.id}`, 'DELETE')"
         />
-      </div>
+      </section>
     </div>
   </main>
 </template>

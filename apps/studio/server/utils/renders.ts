@@ -18,7 +18,9 @@ export async function listRenders(where?: SQL) {
       progress: renders.progress,
       message: renders.message,
       report: renders.report,
+      place: renders.place,
       createdAt: renders.createdAt,
+      startedAt: renders.startedAt,
       endedAt: renders.endedAt,
     })
     .from(renders)

@@ -1,19 +1,23 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Download from '@lucide/vue/dist/esm/icons/download.mjs'
+import Pause from '@lucide/vue/dist/esm/icons/pause.mjs'
 import Play from '@lucide/vue/dist/esm/icons/play.mjs'
+import Repeat from '@lucide/vue/dist/esm/icons/repeat.mjs'
+import RotateCw from '@lucide/vue/dist/esm/icons/rotate-cw.mjs'
 import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { deliveryOf, type DeliveryId } from '@dusk/interchange'
 import { formatRate } from '@dusk/timeline'
-import { formatBytes, formatWait } from '~/features/ui/sizes'
-import type { RenderRow } from '~~/server/utils/renders'
+import { formatBytes } from '~/features/ui/sizes'
+import RenderDetails from './RenderDetails.vue'
+import RenderUnderWay from './RenderUnderWay.vue'
+import type { RenderRow } from './renderRow'
 
-const props = defineProps<{
-  render: Omit<RenderRow, 'createdAt' | 'endedAt'> & { createdAt: string; endedAt: string | null }
-}>()
-const emit = defineEmits<{ cancel: []; remove: [] }>()
+const props = defineProps<{ render: RenderRow }>()
+const emit = defineEmits<{ cancel: []; remove: []; pause: []; resume: [] }>()
 const playing = ref(false)
+const looking = ref(false)
 
 /** Films that browsers may play, as they are asked for them (RFC 6381). */
 const PLAYED: Partial<Record<DeliveryId, string>> = {
@@ -34,30 +38,8 @@ const shows = computed(() => {
     : null
 })
 
-const STAGES = {
-  between: 'making frames between',
-  picture: 'drawing and encoding',
-  sound: 'mixing the sound',
-  joining: 'joining',
-  checking: 'checking the file',
-}
 const delivery = computed(() => deliveryOf(props.render.settings.format))
-const part = computed(() => {
-  const { progress, state } = props.render
-  if (state === 'ready') return 1
-  return progress ? progress.framesDone / Math.max(progress.frames, 1) : 0
-})
-const words = computed(() => {
-  const { state, progress, message } = props.render
-  if (state === 'waiting') return 'waits for its turn'
-  if (state === 'cancelled') return 'cancelled'
-  if (state === 'failed') return message ?? 'failed'
-  if (!progress) return 'starting'
-  const left =
-    progress.secondsLeft !== null && progress.stage === 'picture' ? `, ${formatWait(progress.secondsLeft)} left` : ''
-  if (progress.stage === 'between') return `${STAGES.between}, ${progress.framesDone} %`
-  return `${STAGES[progress.stage]}, ${progress.framesDone} of ${progress.frames} frames${left}`
-})
+const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.render.state))
 </script>
 
 <template>
@@ -87,36 +69,37 @@ const words = computed(() => {
           ><Download :size="15" /> Download</a
         >
       </template>
-      <button
-        v-if="render.state === 'waiting' || render.state === 'working'"
+      <NuxtLink
+        v-if="!underWay"
         class="key key-line"
-        @click="emit('cancel')"
+        :to="`/projects/${render.projectId}?render=${render.id}`"
+        title="Opens its project with these settings"
+        ><Repeat :size="15" /> Again, changed</NuxtLink
       >
-        <X :size="15" /> Cancel
-      </button>
-      <button
-        v-else
-        class="key px-1.5 text-muted"
-        :aria-label="`Remove the render ${render.name}`"
-        title="Remove it and its file"
-        @click="emit('remove')"
-      >
-        <Trash :size="16" />
-      </button>
+      <template v-if="underWay">
+        <button v-if="render.state === 'paused'" class="key key-line" @click="emit('resume')">
+          <Play :size="15" /> Go on
+        </button>
+        <button v-else class="key key-line" @click="emit('pause')"><Pause :size="15" /> Pause</button>
+        <button class="key key-line" @click="emit('cancel')"><X :size="15" /> Cancel</button>
+      </template>
+      <template v-else>
+        <button v-if="render.state !== 'ready'" class="key key-line" @click="emit('resume')">
+          <RotateCw :size="15" /> Try again
+        </button>
+        <button
+          class="key px-1.5 text-muted"
+          :aria-label="`Remove the render ${render.name}`"
+          title="Remove it and its file"
+          @click="emit('remove')"
+        >
+          <Trash :size="16" />
+        </button>
+      </template>
     </div>
-    <template v-if="render.state !== 'ready'">
-      <div
-        v-if="render.state === 'working' || render.state === 'waiting'"
-        class="mt-3 h-1.5 rounded-full bg-line"
-        role="progressbar"
-        :aria-valuenow="Math.round(part * 100)"
-        aria-valuemin="0"
-        aria-valuemax="100"
-      >
-        <div class="h-full rounded-full bg-ember" :style="{ width: `${part * 100}%` }" />
-      </div>
-      <p class="mt-2 text-sm" :class="render.state === 'failed' ? 'text-rose' : 'text-muted'">{{ words }}</p>
-    </template>
+    <RenderUnderWay v-if="underWay" :render="render" />
+    <p v-else-if="render.state === 'failed'" class="mt-2 text-sm text-rose">{{ render.message ?? 'failed' }}</p>
+    <p v-else-if="render.state === 'cancelled'" class="mt-2 text-sm text-muted">cancelled</p>
     <p v-else-if="render.report" class="mt-2 text-sm text-muted">
       <span class="text-moss">Checked:</span> {{ render.report.frames }} frames,
       {{ render.report.seconds.toFixed(2) }} s, {{ formatBytes(render.report.bytes)
@@ -124,7 +107,11 @@ const words = computed(() => {
       }}{{ (render.report.peak ?? 0) > 1 ? ', sound clipped' : '' }} · took {{ render.report.took.toFixed(1) }} s{{
         render.report.reused > 0 ? `, ${render.report.reused} of ${render.report.chunks} parts were there already` : ''
       }}
+      <button class="ml-1 underline decoration-line" :aria-expanded="looking" @click="looking = !looking">
+        {{ looking ? 'Less' : 'What is in it' }}
+      </button>
     </p>
+    <RenderDetails v-if="looking && render.state === 'ready'" :render="render" :film="delivery.kind === 'film'" />
     <img
       v-if="playing && shows === 'picture'"
       class="mt-3 max-h-[60vh] max-w-full rounded-md bg-ground"

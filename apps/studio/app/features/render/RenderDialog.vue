@@ -10,6 +10,7 @@ import {
   hasBitrate,
   hasQuality,
   isOtherShape,
+  purposeOf,
   renderSettings,
   type DeliveryId,
   type PurposeSettings,
@@ -31,9 +32,14 @@ import { useNotices } from '~/features/ui/noticesStore'
 import { formatBytes, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
 import { DELIVERY_CHOICES } from './deliveryChoices'
 import { estimateBytes, type FileShape } from './renderChoice'
+import type { RenderRow } from './renderRow'
 
 /** What a reel is rendered as: for a purpose, or with settings of one's own. */
-const props = defineProps<{ open: boolean }>()
+const props = defineProps<{
+  open: boolean
+  /** A render that is made again with changes: it begins with its settings. */
+  again?: RenderRow | null
+}>()
 const emit = defineEmits<{ close: []; started: [] }>()
 const project = useProject()
 const notices = useNotices()
@@ -146,13 +152,23 @@ watch(
     name.value = project.document?.name ?? 'Reel'
     part.value = marked.value ? part.value : 'all'
     const last = kept.value[project.id]
-    if (last) take(last.purpose, { ...AS_REEL, ...last.settings })
-    else take('asReel', AS_REEL)
     words.value = { title: '', description: '' }
+    if (props.again) begin(props.again)
+    else if (last) take(last.purpose, { ...AS_REEL, ...last.settings })
+    else take('asReel', AS_REEL)
     void findMade()
     void lookOver(project.reelId)
   },
 )
+
+/** Begins with what another render was made like. */
+function begin({ name: called, settings: from }: RenderRow): void {
+  name.value = called
+  take('asReel', purposeOf(from, reel.value))
+  words.value = { title: from.title ?? '', description: from.description ?? '' }
+  if (from.range) desk.range = { ...from.range }
+  part.value = from.range ? 'range' : 'all'
+}
 
 /** What the features have to say of the reel before it is rendered. */
 const checks = useFeatures().flatMap((feature) => feature.useBeforeRender?.() ?? [])

@@ -19,8 +19,13 @@ import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
 import { useRateNotice } from '~/features/speed/useRateNotice'
+import type { RenderRow } from '~/features/render/renderRow'
+import { api } from '~/features/ui/api'
+import { useNotices } from '~/features/ui/noticesStore'
 
 const route = useRoute()
+const router = useRouter()
+const notices = useNotices()
 const project = useProject()
 const desk = useDesk()
 const source = useSource()
@@ -31,6 +36,7 @@ const player = new Player()
 provide(PLAYER, player)
 provide(FEATURES, ALL_FEATURES)
 const rendering = ref(false)
+const again = ref<RenderRow | null>(null)
 useRateNotice()
 useKeptFocus()
 const floor = ref<HTMLElement | null>(null)
@@ -110,6 +116,26 @@ onBeforeUnmount(() => {
   desk.select([], null)
 })
 
+/** A render of this project is made again with changes, as the address asks for it. */
+async function beginAgain(renderId: string): Promise<void> {
+  const { renders } = await api<{ renders: RenderRow[] }>('/renders').catch(() => ({ renders: [] }))
+  const found = renders.find((row) => row.id === renderId && project.document?.reels[row.reelId])
+  if (!found) return notices.warn('That render, or the reel that it was made of, is no longer there.')
+  project.reelId = found.reelId
+  again.value = found
+  rendering.value = true
+}
+watch(
+  () => project.reel !== null,
+  (open) => {
+    const { render } = route.query
+    if (!open || typeof render !== 'string') return
+    void beginAgain(render)
+    void router.replace({ query: {} })
+  },
+  { immediate: true },
+)
+
 function started(): void {
   rendering.value = false
   void navigateTo('/renders')
@@ -158,7 +184,12 @@ function started(): void {
         <component :is="feature.desk" v-if="feature.desk" />
       </template>
       <ShortcutsDialog :open="shortcuts.sheetOpen" @close="shortcuts.sheetOpen = false" />
-      <RenderDialog :open="rendering" @close="rendering = false" @started="started" />
+      <RenderDialog
+        :open="rendering"
+        :again="again"
+        @close="((rendering = false), (again = null))"
+        @started="started"
+      />
     </ActionScope>
     <p v-else class="m-auto text-muted">Opening…</p>
   </div>

@@ -8,7 +8,7 @@ export default defineApi(async (event) => {
   const [row] = await db
     .update(renders)
     .set({ state: 'cancelled', endedAt: new Date() })
-    .where(and(eq(renders.id, id), inArray(renders.state, ['waiting', 'working'])))
+    .where(and(eq(renders.id, id), inArray(renders.state, ['waiting', 'working', 'paused'])))
     .returning({ projectId: renders.projectId })
   if (!row) throw new Problem(409, 'Already ended', 'This render has ended already.')
   await announce(sql, { kind: 'cancel', renderId: id })

@@ -9,7 +9,7 @@ export default defineApi(async (event) => {
   const { db, sql, storage } = useServices()
   const [row] = await db
     .delete(renders)
-    .where(and(eq(renders.id, id), notInArray(renders.state, ['waiting', 'working'])))
+    .where(and(eq(renders.id, id), notInArray(renders.state, ['waiting', 'working', 'paused'])))
     .returning({ projectId: renders.projectId, settings: renders.settings })
   if (!row) throw new Problem(409, 'Not ended', 'There is no such render, or it is still at work. Cancel it first.')
   for (const ending of [deliveryOf(row.settings.format).ending, 'jpg'])

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { FileDetails } from '@dusk/media'
+import { api } from '~/features/ui/api'
+import { formatBytes } from '~/features/ui/sizes'
+import type { RenderRow } from './renderRow'
+
+/** What a finished file holds: its streams, pictures along it, and how bits and loudness go. */
+const props = defineProps<{ render: RenderRow; film: boolean }>()
+const details = ref<FileDetails | null>(null)
+const wrong = ref<string | null>(null)
+
+const KINDS = { picture: 'Picture', sound: 'Sound', words: 'Words' }
+const bits = (value: number) => `${formatBytes(value / 8)}/s`
+const loud = (value: number) => `${value.toFixed(1)} LUFS`
+
+onMounted(async () => {
+  try {
+    details.value = await api<FileDetails>(`/renders/${props.render.id}/details`)
+  } catch (error) {
+    wrong.value = (error as Error).message
+  }
+})
+</script>
+
+<template>
+  <div class="mt-3 space-y-3">
+    <img
+      v-if="film"
+      :src="`/api/renders/${render.id}/strip`"
+      alt="Pictures along the film"
+      class="h-16 w-full rounded-sm bg-ground object-cover"
+    />
+    <p v-if="wrong" class="text-rose">{{ wrong }}</p>
+    <p v-else-if="!details" class="text-muted">Looking into the file</p>
+    <template v-else>
+      <dl class="grid grid-cols-[80px_minmax(0,1fr)] gap-y-1 text-sm">
+        <template v-for="(stream, i) in details.streams" :key="i">
+          <dt class="text-muted">{{ KINDS[stream.kind] }}</dt>
+          <dd>{{ stream.codec }}{{ stream.words ? ` · ${stream.words}` : '' }}</dd>
+        </template>
+      </dl>
+      <div class="grid gap-4 sm:grid-cols-2">
+        <CurveChart v-if="details.bitrate.length > 1" label="Data" :values="details.bitrate" :show="bits" :floor="0" />
+        <CurveChart
+          v-if="details.loudness && details.loudness.length > 1"
+          label="Loudness"
+          :values="details.loudness"
+          :show="loud"
+          :mark="render.settings.loudness ?? null"
+        />
+      </div>
+    </template>
+  </div>
+</template>
