@@ -32,8 +32,8 @@ const chunk = (n: number, state: ChunkState['state'], worker: string | null = nu
 let chunks: ChunkState[] = []
 const details = {
   streams: [
-    { kind: 'picture', codec: 'h264 High', words: '1920 × 1080, 30 frames/s' },
-    { kind: 'sound', codec: 'aac LC', words: '48 kHz, stereo' },
+    { kind: 'picture', codec: 'h264', words: '1920 × 1080, 30 frames/s' },
+    { kind: 'sound', codec: 'aac', words: '48 kHz, stereo' },
   ],
   bitrate: [1_000_000, 3_000_000, 2_000_000],
   loudness: [null, -20, -14],
@@ -119,7 +119,7 @@ describe('a render that has ended', () => {
     const ready = card({ state: 'ready', report })
     await button(ready, 'What is in it').trigger('click')
     await flushPromises()
-    expect(ready.text()).toContain('h264 High · 1920 × 1080, 30 frames/s')
+    expect(ready.text()).toContain('H.264 · 1920 × 1080, 30 frames/s')
     expect(ready.get('img[alt="Pictures along the film"]').attributes('src')).toBe('/api/renders/r1/strip')
     const curves = ready.findAllComponents(CurveChart).map((curve) => curve.get('[role=img]').attributes('aria-label'))
     expect(curves).toEqual(['Data: 125 KB/s to 375 KB/s', 'Loudness: -20.0 LUFS to -14.0 LUFS'])

@@ -3,6 +3,7 @@ import { runTool } from '../tool'
 
 /** What a finished file holds, and how it goes along its length. */
 export interface FileDetails {
+  /** `codec` as ffmpeg names it. */
   streams: { kind: 'picture' | 'sound' | 'words'; codec: string; words: string }[]
   /** Bits in each second of all streams together. */
   bitrate: number[]
@@ -31,6 +32,10 @@ const streamsSchema = z.object({
 
 const KINDS: Record<string, FileDetails['streams'][number]['kind']> = { video: 'picture', audio: 'sound' }
 
+/** Colour matrices and ranges as ffprobe names them, and as people do. */
+const SPACES: Record<string, string> = { bt709: 'BT.709', smpte170m: 'BT.601', bt470bg: 'BT.601', bt2020nc: 'BT.2020' }
+const RANGES: Record<string, string> = { tv: 'limited range', pc: 'full range' }
+
 /** A rate as ffprobe writes it, such as `30000/1001`, in frames a second. */
 function frameRate(text = ''): string {
   const [num = 0, den = 1] = text.split('/').map(Number)
@@ -44,14 +49,14 @@ async function streamsOf(path: string, signal?: AbortSignal): Promise<FileDetail
     const size = stream.width ? `${stream.width} × ${stream.height}` : ''
     const layout = stream.channel_layout ?? (stream.channels ? `${stream.channels} channels` : '')
     const sampled = stream.sample_rate ? `${Number(stream.sample_rate) / 1000} kHz` : ''
-    const colours = [stream.pix_fmt, stream.color_space, stream.color_range].filter(
-      (word) => word && word !== 'unknown',
-    )
+    const colours = [stream.pix_fmt, SPACES[stream.color_space ?? ''], RANGES[stream.color_range ?? '']]
     const words =
-      stream.codec_type === 'video' ? [size, frameRate(stream.avg_frame_rate), colours.join(' ')] : [sampled, layout]
+      stream.codec_type === 'video'
+        ? [size, frameRate(stream.avg_frame_rate), stream.profile, ...colours]
+        : [sampled, layout, stream.profile]
     return {
       kind: KINDS[stream.codec_type] ?? 'words',
-      codec: [stream.codec_name ?? 'unknown', stream.profile].filter(Boolean).join(' '),
+      codec: stream.codec_name ?? 'unknown',
       words: words.filter(Boolean).join(', '),
     }
   })

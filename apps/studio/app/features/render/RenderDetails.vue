@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import type { FileDetails } from '@dusk/media'
 import { api } from '~/features/ui/api'
-import { formatBytes } from '~/features/ui/sizes'
+import { codecName, formatBytes } from '~/features/ui/sizes'
 import type { RenderRow } from './renderRow'
 
 /** What a finished file holds: its streams, pictures along it, and how bits and loudness go. */
@@ -29,7 +29,7 @@ onMounted(async () => {
       v-if="film"
       :src="`/api/renders/${render.id}/strip`"
       alt="Pictures along the film"
-      class="h-16 w-full rounded-sm bg-ground object-cover"
+      class="w-full rounded-sm bg-ground"
     />
     <p v-if="wrong" class="text-rose">{{ wrong }}</p>
     <p v-else-if="!details" class="text-muted">Looking into the file</p>
@@ -37,7 +37,7 @@ onMounted(async () => {
       <dl class="grid grid-cols-[80px_minmax(0,1fr)] gap-y-1 text-sm">
         <template v-for="(stream, i) in details.streams" :key="i">
           <dt class="text-muted">{{ KINDS[stream.kind] }}</dt>
-          <dd>{{ stream.codec }}{{ stream.words ? ` · ${stream.words}` : '' }}</dd>
+          <dd>{{ codecName(stream.codec) }}{{ stream.words ? ` · ${stream.words}` : '' }}</dd>
         </template>
       </dl>
       <div class="grid gap-4 sm:grid-cols-2">

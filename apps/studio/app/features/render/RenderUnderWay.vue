@@ -65,16 +65,16 @@ watch(
     />
     <div class="min-w-0 grow">
       <div
-        class="h-1.5 rounded-full bg-line"
+        :class="chunks.length < 2 && 'h-1.5 rounded-full bg-line'"
         role="progressbar"
         :aria-valuenow="Math.round(part * 100)"
         aria-valuemin="0"
         aria-valuemax="100"
         :aria-label="`Progress of ${render.name}`"
       >
-        <div class="h-full rounded-full bg-ember" :style="{ width: `${part * 100}%` }" />
+        <ChunkStrip v-if="chunks.length > 1" :chunks="chunks" />
+        <div v-else class="h-full rounded-full bg-ember" :style="{ width: `${part * 100}%` }" />
       </div>
-      <ChunkStrip v-if="chunks.length > 1" :chunks="chunks" class="mt-2" />
       <p class="mt-1 text-sm text-muted">{{ words }}</p>
     </div>
   </div>
