@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { cpSync, existsSync, readdirSync, statSync } from 'node:fs'
+import { cpSync, existsSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { FolderStorage, folderSize, i420Size, inspectFile } from '@dusk/media'

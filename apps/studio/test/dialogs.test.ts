@@ -170,6 +170,32 @@ describe('rendering', () => {
     expect(wrapper.emitted('started')).toHaveLength(1)
   })
 
+  it('makes a file of each stretch that a marker names, and of every reel', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    const { reelId } = studio.project
+    const marker = (at: number, length: number, name: string) => ({
+      ...{ id: crypto.randomUUID(), reelId, clipId: null, at: at * SECOND, length: length * SECOND },
+      ...{ name, colour: 'lamp' as const, note: '' },
+    })
+    const markers = [marker(6, 9, ''), marker(1, 2, 'Boats'), marker(4, 0, 'A place'), marker(40, 2, 'Beyond')]
+    studio.project.perform({ type: 'addMarkers', markers })
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    await flushPromises()
+    expect(wrapper.text()).not.toContain('Every reel')
+    await choose(wrapper, 'What', 'Each stretch that a marker names, 2 in all')
+    expect(wrapper.text()).toContain('0:06 long')
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.filter(({ path, method }) => method === 'POST' && path.endsWith('/renders'))
+    expect(sent.map(({ body }) => body)).toMatchObject([
+      { name: 'Lantern Night, Boats', settings: { range: { from: SECOND, to: 3 * SECOND } } },
+      { name: 'Lantern Night, 2', settings: { range: { from: 6 * SECOND, to: 10 * SECOND } } },
+    ])
+  })
+
   it('begins with what a render was made like that is made again', async () => {
     const studio = await openDesk()
     studio.pair(0, 300)

@@ -38,7 +38,7 @@ export function laneCount(
  * Part of the machine's processors that has to lie idle for another lane to be of use. Where decoders and the encoder
  * keep them busy, it would only have footage sought and decoded twice.
  */
-const IDLE = 0.2
+const IDLE = 0.3
 
 /** Milliseconds that the machine is watched before another lane joins in. */
 const WATCH_MS = 1500

@@ -32,6 +32,7 @@ import { useNotices } from '~/features/ui/noticesStore'
 import { formatBytes, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
 import { DELIVERY_CHOICES } from './deliveryChoices'
 import { estimateBytes, type FileShape } from './renderChoice'
+import { renderParts, type PartsKind } from './renderParts'
 import type { RenderRow } from './renderRow'
 
 /** What a reel is rendered as: for a purpose, or with settings of one's own. */
@@ -78,8 +79,7 @@ function take(id: string, from: PurposeSettings): void {
   settings.value = { ...from }
 }
 
-/** All of the reel, or what is marked of it. */
-const part = ref<'all' | 'range'>('all')
+const part = ref<PartsKind>('all')
 const busy = ref(false)
 const delivery = computed(() => deliveryOf(settings.value.format))
 const film = computed(() => delivery.value.kind === 'film')
@@ -115,8 +115,27 @@ const marked = computed(() => {
   if (!range || range.from >= length.value) return null
   return { from: range.from, to: Math.min(range.to, length.value) }
 })
+const filesOf = (kind: PartsKind) =>
+  project.document ? renderParts(kind, project.document, project.reelId, name.value.trim() || 'Reel', marked.value) : []
+/** The files that will be made. */
+const files = computed(() => filesOf(part.value))
 const range = computed(() => (part.value === 'range' ? marked.value : null))
-const long = computed(() => (range.value ? range.value.to - range.value.from : length.value))
+const long = computed(() => files.value.reduce((sum, file) => sum + file.length, 0))
+/** What can be rendered, where that is not the reel alone. */
+const parts = computed(() => {
+  const [stretches, reels] = [filesOf('stretches').length, filesOf('reels').length]
+  const { value: found } = marked
+  return [
+    { value: 'all' as const, label: `The whole reel, ${formatShort(length.value)}` },
+    ...(found
+      ? [{ value: 'range' as const, label: `What is marked, ${place(found.from)} to ${place(found.to)}` }]
+      : []),
+    ...(stretches > 0
+      ? [{ value: 'stretches' as const, label: `Each stretch that a marker names, ${stretches} in all` }]
+      : []),
+    ...(reels > 1 ? [{ value: 'reels' as const, label: `Every reel, ${reels} in all` }] : []),
+  ]
+})
 const place = (tick: number) => formatTimecode(tick, project.reel!.format.rate)
 const asked = computed(() => renderSettings(settings.value, reel.value, range.value, words.value))
 
@@ -150,7 +169,7 @@ watch(
   (open) => {
     if (!open || !project.reel) return
     name.value = project.document?.name ?? 'Reel'
-    part.value = marked.value ? part.value : 'all'
+    if (!parts.value.some(({ value }) => value === part.value)) part.value = 'all'
     const last = kept.value[project.id]
     words.value = { title: '', description: '' }
     if (props.again) begin(props.again)
@@ -183,11 +202,11 @@ async function lookOver(reelId: string): Promise<void> {
 async function start(): Promise<void> {
   busy.value = true
   try {
-    await api(`/projects/${project.id}/renders`, 'POST', {
-      reelId: project.reelId,
-      name: name.value.trim() || 'Reel',
-      settings: asked.value,
-    })
+    for (const { reelId, name: called, format, range: stretch } of files.value)
+      await api(`/projects/${project.id}/renders`, 'POST', {
+        ...{ reelId, name: called.slice(0, 200) },
+        settings: renderSettings(settings.value, format, stretch, words.value),
+      })
     kept.value = { ...kept.value, [project.id]: { purpose: purpose.value, settings: settings.value } }
     emit('started')
   } catch (error) {
@@ -207,16 +226,7 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
           ><span class="text-muted">Name</span><input v-model="name" class="field" maxlength="200"
         /></label>
         <PurposePicker :purpose="purpose" :settings="settings" @take="take" />
-        <ChoiceField
-          v-if="marked"
-          label="What"
-          :value="part"
-          :options="[
-            { value: 'all', label: `The whole reel, ${formatShort(length)}` },
-            { value: 'range', label: `What is marked, ${place(marked.from)} to ${place(marked.to)}` },
-          ]"
-          @change="part = $event"
-        />
+        <ChoiceField v-if="parts.length > 1" label="What" :value="part" :options="parts" @change="part = $event" />
         <p v-if="range && desk.range!.to > length" class="text-sm text-lamp">
           The mark goes past the end of the reel: it is rendered up to there.
         </p>
