@@ -1,7 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { writeFileSync } from 'node:fs'
 import { expect, test, type Browser } from '@playwright/test'
 import { sealPassphrase } from '../apps/studio/server/utils/passphrase'
 import { StudioClient } from '../scripts/dusk/client'
@@ -9,6 +7,7 @@ import { freePort } from '../scripts/dusk/cluster'
 import { networkOf, passphraseFile } from '../scripts/dusk/network'
 import { parseOptions } from '../scripts/dusk/options'
 import { Studio } from './tools/api'
+import { folder } from './tools/media'
 
 const KEY = process.env.DUSK_KEY!
 /** A browser that nobody let in. */
@@ -53,7 +52,7 @@ test('a browser is let in by a link, once; others see how to get one', async ({ 
 })
 
 test('on the network it speaks TLS and asks for the passphrase', async ({ browser }) => {
-  const data = mkdtempSync(join(tmpdir(), 'dusk-e2e-'))
+  const data = folder()
   writeFileSync(passphraseFile(data), await sealPassphrase('nine lanterns on the quay'))
   const port = await freePort()
   const network = await networkOf(

@@ -9,9 +9,9 @@ export function ffmpeg(...args: string[]): Buffer {
   return execFileSync('ffmpeg', ['-v', 'error', '-y', ...args], { maxBuffer: 1 << 30 })
 }
 
-/** A folder for a test's files. */
+/** A folder for a test's files; it goes with the data of the run. */
 export function folder(): string {
-  return mkdtempSync(join(tmpdir(), 'dusk-e2e-'))
+  return mkdtempSync(join(process.env.DUSK_DATA ?? tmpdir(), 'e2e-'))
 }
 
 /** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */

@@ -180,8 +180,12 @@ export async function run(options: Options): Promise<void> {
       .click()
     await page.getByRole('button', { name: 'Start rendering' }).click()
     await page.getByText('Checked:').first().waitFor({ timeout: 300_000 })
-    await page.waitForTimeout(500)
+    await page.getByRole('button', { name: 'What is in it' }).first().click()
+    await page.waitForTimeout(4000)
     await shot('renders')
+    await page.goto(`${origin}/disk`)
+    await page.waitForTimeout(1500)
+    await shot('disk')
     await page.goto(`${origin}/projects/${id('tall')}`)
     await shown(null)
     await page

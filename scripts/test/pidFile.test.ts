@@ -1,12 +1,16 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, it, onTestFinished } from 'vitest'
 import { runningProcess, writePidFile } from '../dusk/pidFile'
 
-const path = () => join(mkdtempSync(join(tmpdir(), 'dusk-pid-')), 'dusk.pid')
+function path(): string {
+  const dir = mkdtempSync(join(tmpdir(), 'dusk-pid-'))
+  onTestFinished(() => rmSync(dir, { recursive: true, force: true }))
+  return join(dir, 'dusk.pid')
+}
 
 it('finds a process that was written down, until it ends', async () => {
   const file = path()

@@ -6,6 +6,7 @@ import RenderCard from '~/features/render/RenderCard.vue'
 import RenderDetails from '~/features/render/RenderDetails.vue'
 import RenderUnderWay from '~/features/render/RenderUnderWay.vue'
 import { inOrder, placeBehind, type ChunkState, type RenderRow } from '~/features/render/renderRow'
+import { estimateSeconds, offBy, type TimedRender } from '~/features/render/renderTime'
 import { button, called } from './tools/fields'
 
 const render = {
@@ -116,13 +117,42 @@ describe('a render that has ended', () => {
   })
 
   it('shows what is in it: streams, pictures along it, and how bits and loudness go', async () => {
-    const ready = card({ state: 'ready', report })
+    const settings = { ...render.settings, expected: { bytes: 4_000_000, seconds: 62 } }
+    const ready = card({ state: 'ready', report: { ...report, reused: 0 }, settings })
     await button(ready, 'What is in it').trigger('click')
     await flushPromises()
     expect(ready.text()).toContain('H.264 · 1920 × 1080, 30 frames/s')
     expect(ready.get('img[alt="Pictures along the film"]').attributes('src')).toBe('/api/renders/r1/strip')
     const curves = ready.findAllComponents(CurveChart).map((curve) => curve.get('[role=img]').attributes('aria-label'))
+    expect(ready.text()).toContain('4.0 MB were expected, it is 25 % more; about 62 s to make it, it took 50 % less.')
     expect(curves).toEqual(['Data: 125 KB/s to 375 KB/s', 'Loudness: -20.0 LUFS to -14.0 LUFS'])
+  })
+})
+
+describe('how long a render takes', () => {
+  const shape = { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good' as const, sound: true }
+  const done = (change: object): TimedRender => ({
+    ...{ ...shape, seconds: 60, reelId: 'a', took: 120, chunks: 15, reused: 0, ...change },
+  })
+  const wanted = { ...shape, seconds: 30 }
+
+  it('goes by what those of the same reel took, else by those of others, and by the kind of file', () => {
+    expect(estimateSeconds(wanted, 'a', [])).toBeNull()
+    expect(estimateSeconds(wanted, 'a', [done({})])).toEqual({ seconds: 60, bySameReel: true })
+    const others = [done({ reelId: 'b' }), done({ reelId: 'c', took: 60 }), done({ reelId: 'd', took: 240 })]
+    expect(estimateSeconds(wanted, 'a', others)).toEqual({ seconds: 60, bySameReel: false })
+    expect(estimateSeconds({ ...wanted, format: 'webm-av1' }, 'a', others)).toBeNull()
+    // A quarter of the pixels takes a quarter of the time.
+    expect(estimateSeconds({ ...wanted, width: 960, height: 540 }, 'a', [done({})])!.seconds).toBe(15)
+  })
+
+  it('counts only what was made', () => {
+    expect(estimateSeconds(wanted, 'a', [done({ took: 40, reused: 10 })])!.seconds).toBeCloseTo(60)
+    expect(estimateSeconds(wanted, 'a', [done({ took: 2, reused: 15 })])).toBeNull()
+  })
+
+  it('is told beside how it came out', () => {
+    expect([offBy(100, 112), offBy(100, 75), offBy(100, 100.2)]).toEqual(['12 % more', '25 % less', 'as expected'])
   })
 })
 

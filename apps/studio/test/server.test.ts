@@ -1,8 +1,8 @@
 // @vitest-environment node
-import { mkdtempSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, writeFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import * as h3 from 'h3'
 import { z } from 'zod'
 
@@ -146,8 +146,9 @@ describe('what the server refuses', () => {
 describe('files', () => {
   let file: string
   let empty: string
+  const dir = mkdtempSync(join(tmpdir(), 'dusk-files-'))
+  afterAll(() => rmSync(dir, { recursive: true, force: true }))
   beforeAll(() => {
-    const dir = mkdtempSync(join(tmpdir(), 'dusk-files-'))
     file = join(dir, 'film.mp4')
     empty = join(dir, 'nothing.bin')
     writeFileSync(file, '0123456789')

@@ -1,8 +1,8 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, writeFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, onTestFinished } from 'vitest'
 import type { EffectsPlan } from '@dusk/timeline'
 import { cubeAt, CubeError, lutEntries, pictureEffect, PROFILES, readCube, stackColour, writeCube } from '../src/index'
 
@@ -75,6 +75,7 @@ describe('tables of colours in .cube files', () => {
 
   it('look the same in ffmpeg’s lut3d, within two values', () => {
     const dir = mkdtempSync(join(tmpdir(), 'cube-'))
+    onTestFinished(() => rmSync(dir, { recursive: true, force: true }))
     const { change } = stackColour(stack)
     writeFileSync(join(dir, 'grade.cube'), writeCube('grade', change, 33))
     const [w, h] = [64, 64]

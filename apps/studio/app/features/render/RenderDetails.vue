@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { FileDetails } from '@dusk/media'
 import { api } from '~/features/ui/api'
-import { codecName, formatBytes } from '~/features/ui/sizes'
+import { codecName, formatBytes, formatWait } from '~/features/ui/sizes'
+import { offBy } from './renderTime'
 import type { RenderRow } from './renderRow'
 
 /** What a finished file holds: its streams, pictures along it, and how bits and loudness go. */
@@ -11,6 +12,17 @@ const details = ref<FileDetails | null>(null)
 const wrong = ref<string | null>(null)
 
 const KINDS = { picture: 'Picture', sound: 'Sound', words: 'Words' }
+/** What was told before, and how it came out. */
+const expected = computed(() => {
+  const { settings, report } = props.render
+  if (!settings.expected || !report) return null
+  const { bytes, seconds } = settings.expected
+  const said = [`${formatBytes(bytes)} were expected, it is ${offBy(bytes, report.bytes)}`]
+  // With parts kept from before it says nothing.
+  if (seconds !== null && report.reused === 0)
+    said.push(`${formatWait(seconds)} to make it, it took ${offBy(seconds, report.took)}`)
+  return `${said.join('; ')}.`
+})
 const bits = (value: number) => `${formatBytes(value / 8)}/s`
 const loud = (value: number) => `${value.toFixed(1)} LUFS`
 
@@ -40,6 +52,7 @@ onMounted(async () => {
           <dd>{{ codecName(stream.codec) }}{{ stream.words ? ` · ${stream.words}` : '' }}</dd>
         </template>
       </dl>
+      <p v-if="expected" class="text-sm text-muted">{{ expected }}</p>
       <div class="grid gap-4 sm:grid-cols-2">
         <CurveChart v-if="details.bitrate.length > 1" label="Data" :values="details.bitrate" :show="bits" :floor="0" />
         <CurveChart

@@ -29,9 +29,10 @@ import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
-import { formatBytes, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
+import { formatBytes, formatWait, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
 import { DELIVERY_CHOICES } from './deliveryChoices'
 import { estimateBytes, type FileShape } from './renderChoice'
+import { estimateSeconds, type TimedRender } from './renderTime'
 import { renderParts, type PartsKind } from './renderParts'
 import type { RenderRow } from './renderRow'
 
@@ -142,25 +143,54 @@ const asked = computed(() => renderSettings(settings.value, reel.value, range.va
 interface MadeRender {
   reelId: string
   settings: Omit<FileShape, 'seconds'>
-  report: { bytes: number; seconds: number } | null
+  report: { bytes: number; seconds: number; took: number; chunks: number; reused: number } | null
 }
+/** Renders of this machine that were finished: what the time of the next one is judged by. */
+const timed = ref<TimedRender[]>([])
 /** Files that were made of this reel: what the next one’s size is judged by. */
 const made = ref<(FileShape & { bytes: number })[]>([])
 async function findMade(): Promise<void> {
   made.value = []
+  timed.value = []
   const { renders } = await api<{ renders: MadeRender[] }>('/renders').catch(() => ({ renders: [] }))
   made.value = renders.flatMap(({ reelId, settings: shape, report }) =>
     reelId === project.reelId && report ? [{ ...shape, ...report }] : [],
   )
+  timed.value = renders.flatMap(({ reelId, settings: shape, report }) =>
+    report ? [{ ...shape, ...report, reelId }] : [],
+  )
 }
-const bytes = computed(() => {
+/** How long all of it will take, where that is known. */
+const seconds = computed(() =>
+  estimateSeconds({ ...asked.value, seconds: long.value / TICKS_PER_SECOND }, project.reelId, timed.value),
+)
+const time = computed(() => {
+  if (!seconds.value) return 'How long it takes is known once one was made on this machine.'
+  const judged = seconds.value.bySameReel ? '' : ', going by other reels'
+  return `It takes ${formatWait(seconds.value.seconds)}${judged}, less where parts are there already.`
+})
+
+/** What is told of one of the files before it is made. */
+function expectedOf(length: number) {
+  const found = estimated.value
+  const part = long.value > 0 ? length / long.value : 1
+  if (!found || found[0] !== found[1]) return undefined
+  return { bytes: found[0] * part, seconds: seconds.value ? seconds.value.seconds * part : null }
+}
+
+const estimated = computed(() => {
   const wanted = { ...asked.value, seconds: long.value / TICKS_PER_SECOND }
-  const last = made.value.find(({ format }) => (format ?? 'mp4-h264') === settings.value.format) ?? null
-  const found = estimateBytes(wanted, last)
+  return estimateBytes(wanted, lastMade.value)
+})
+const lastMade = computed(
+  () => made.value.find(({ format }) => (format ?? 'mp4-h264') === settings.value.format) ?? null,
+)
+const bytes = computed(() => {
+  const found = estimated.value
   if (!found) return 'as large as what is seen makes it'
   const [least, most] = found
   if (least !== most) return `${formatBytes(least)} to ${formatBytes(most)}, by how much moves`
-  const judged = last && !asked.value.bitrate && delivery.value.picture ? ', going by the last one' : ''
+  const judged = lastMade.value && !asked.value.bitrate && delivery.value.picture ? ', going by the last one' : ''
   return `about ${formatBytes(most)}${judged}`
 })
 
@@ -202,10 +232,10 @@ async function lookOver(reelId: string): Promise<void> {
 async function start(): Promise<void> {
   busy.value = true
   try {
-    for (const { reelId, name: called, format, range: stretch } of files.value)
+    for (const { reelId, name: called, format, range: stretch, length: own } of files.value)
       await api(`/projects/${project.id}/renders`, 'POST', {
         ...{ reelId, name: called.slice(0, 200) },
-        settings: renderSettings(settings.value, format, stretch, words.value),
+        settings: { ...renderSettings(settings.value, format, stretch, words.value), expected: expectedOf(own) },
       })
     kept.value = { ...kept.value, [project.id]: { purpose: purpose.value, settings: settings.value } }
     emit('started')
@@ -353,8 +383,8 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
       <div class="col-span-2 space-y-2 border-t border-line pt-3">
         <p class="text-muted">
           {{ delivery.label }}<template v-if="delivery.picture">, {{ size.width }} × {{ size.height }}</template
-          ><template v-if="delivery.kind !== 'still'">, {{ formatShort(long) }} long</template>, {{ bytes }}. It goes on
-          when this page is closed.
+          ><template v-if="delivery.kind !== 'still'">, {{ formatShort(long) }} long</template>, {{ bytes }}.
+          {{ time }} It goes on when this page is closed.
         </p>
         <ul
           v-if="warnings.length > 0"
