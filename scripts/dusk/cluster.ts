@@ -191,7 +191,8 @@ export async function startCluster(data: string, durable = true): Promise<Cluste
       `-p ${port}`,
       '-c listen_addresses=127.0.0.1',
       '-c unix_socket_directories=',
-      '-c max_connections=60',
+      // A worker takes a dozen: enough for those of several machines.
+      '-c max_connections=200',
       '-c log_min_messages=warning',
     ]
     if (!durable) settings.push('-c fsync=off -c synchronous_commit=off -c full_page_writes=off')
