@@ -1,12 +1,15 @@
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import { Studio } from './tools/api'
-import { colourBars, folder } from './tools/media'
+import { ffmpeg, folder } from './tools/media'
 
 test('what takes room is shown, and a project that was put away is removed for good', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
   const id = await studio.createProject('Old quay', 640, 360, { num: 25, den: 1 })
-  const bars = await studio.upload(id, colourBars(join(folder(), 'own-bars.mp4')))
+  // A file that no other project has.
+  const path = join(folder(), 'own.mp4')
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=160x90:d=2', '-metadata', `comment=${id}`, '-pix_fmt', 'yuv420p', path)
+  const bars = await studio.upload(id, path)
   await studio.ready(id, [bars])
   await studio.call(`/projects/${id}`, 'DELETE')
 

@@ -70,7 +70,13 @@ useLive(
     if (event.kind !== 'disk') return
     freed(event.what)
     if (event.bytes === null) notices.warn('Nothing could be freed while a worker tidied up. Try again in a minute.')
-    else notices.say(event.bytes > 0 ? `${formatBytes(event.bytes)} were freed.` : 'There was nothing to free.')
+    else if (event.bytes > 0) notices.say(`${formatBytes(event.bytes)} were freed.`)
+    else
+      notices.say(
+        event.what === 'project'
+          ? 'It is gone. All of its footage is used by other projects.'
+          : 'There was nothing to free.',
+      )
     void load()
   },
   load,
