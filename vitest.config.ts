@@ -1,8 +1,11 @@
+import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 import vue from '@vitejs/plugin-vue'
 
 export default defineConfig({
   test: {
+    // One processor is left free otherwise, and of two that is half of them.
+    maxWorkers: availableParallelism(),
     projects: [
       {
         test: {

@@ -18,7 +18,7 @@ export function run(
     child.once('error', (error) => reject(new StepFailed(`${what} failed: ${error.message}. ${options.advice ?? ''}`)))
     child.once('close', (code) => {
       if (code === 0) return resolve(text)
-      const end = text.trim().split('\n').slice(-12).join('\n')
+      const end = text.trim().split('\n').slice(-40).join('\n')
       reject(new StepFailed(`${what} failed (code ${code}). The end of what it said:\n${end}\n${options.advice ?? ''}`))
     })
   })

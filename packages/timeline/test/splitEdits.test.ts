@@ -89,6 +89,24 @@ describe('split edits', () => {
     expect(slips(closed).size).toBe(0)
   })
 
+  it('lose what would be heard before the start of the reel, when its first shot goes', () => {
+    const { d, project, pairs } = reel([50, 50], [-15])
+    const closed = run(project, { type: 'remove', clipIds: [pairs[0]!.p], closeUp: true })
+    expect(layout(closed, d.picture1.id)).toEqual([[0, 50]])
+    expect(layout(closed, d.voice.id)).toEqual([[0, 50]])
+    expect(slips(closed).size).toBe(0)
+
+    // The first shot is trimmed to where its sound had been cut: nothing is left of that.
+    const trim: CommandInput = { type: 'trim', clipId: pairs[0]!.p, edge: 'start', to: f(35), mode: 'ripple' }
+    const shorter = run(project, trim)
+    expect(layout(shorter, d.picture1.id)).toEqual([
+      [0, 15],
+      [15, 50],
+    ])
+    expect(layout(shorter, d.voice.id)).toEqual([[0, 65]])
+    expect(slips(shorter).size).toBe(0)
+  })
+
   it('stay as they are through ripple trims on both sides of the cut', () => {
     for (const roll of [15, -15])
       for (const edge of ['end', 'start'] as const)

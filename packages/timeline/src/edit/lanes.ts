@@ -159,8 +159,9 @@ export function openGap(
 /**
  * Takes a stretch of time out of the tracks in scope: what begins at or after its end moves earlier. A split edit is
  * taken along as one thing: a sound that begins before its picture moves with it, and a linked sound that runs on past
- * its picture into what moves up is shortened to where that begins now. Other clips that reach across the stretch and
- * are linked to something that moves lose what they had in it.
+ * its picture into what moves up is shortened to where that begins now. What of a sound would lie before the reel's
+ * start is cut off. Other clips that reach across the stretch and are linked to something that moves lose what they had
+ * in it.
  * @param whole ids of clips that move as a whole though they begin before `to`
  * @throws CommandRefused when a clip in the way would be overlapped, naming its track
  */
@@ -186,8 +187,16 @@ export function closeRange(
   for (const lane of lanes) {
     const shift = quantise(edit, lane, by)
     const begin = quantise(edit, lane, to) - (lane.id === track.id ? 0 : hair)
-    const clips = edit.clipsOn(lane.id)
     const moves = (clip: Clip) => clip.start >= begin || early.has(clip.id)
+    for (const clip of edit.clipsOn(lane.id)) {
+      if (!moves(clip) || clip.start >= shift) continue
+      if (clipEnd(clip) > shift) edit.patchClip(clip.id, sliceClip(clip, shift, clipEnd(clip)))
+      else {
+        edit.remove('clips', clip.id)
+        dropLoneLinks(edit, [clip.link])
+      }
+    }
+    const clips = edit.clipsOn(lane.id)
     const moving = clips.filter(moves)
     if (moving.length === 0) continue
     const lands = moving[0]!.start - shift
