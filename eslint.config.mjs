@@ -10,10 +10,22 @@ const ROOMS = {
   'packages/store': ['timeline', 'interchange'],
   'packages/media': ['timeline', 'sound', 'interchange'],
   'apps/renderer': ['timeline', 'compositor', 'sound', 'interchange', 'media', 'store'],
+  'apps/board': ['interchange'],
   'apps/studio': ['timeline', 'compositor', 'sound', 'interchange', 'media', 'store'],
   demo: ['timeline', 'sound', 'media'],
 }
-const NAMES = ['timeline', 'compositor', 'sound', 'interchange', 'store', 'media', 'renderer', 'studio', 'demo']
+const NAMES = [
+  'timeline',
+  'compositor',
+  'sound',
+  'interchange',
+  'store',
+  'media',
+  'renderer',
+  'board',
+  'studio',
+  'demo',
+]
 
 /** The studio's features from the ground up; each may import those before it. See docs/architecture.md. */
 const FEATURES = [
@@ -30,6 +42,7 @@ const FEATURES = [
     'voiceover',
     'stock',
     'storyboard',
+    'posting',
     'render',
     'projects',
     'desk',

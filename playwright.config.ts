@@ -1,5 +1,8 @@
 import { defineConfig } from '@playwright/test'
 
+/** Specs that end processes, look at all there is, or watch the clock: nothing runs beside them. */
+const ALONE = /(access|disk|durable|glance|kills|parity|posting|renders|sync|voiceover)\.spec\.ts$/
+
 /**
  * Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files.
  */
@@ -8,9 +11,12 @@ export default defineConfig({
   outputDir: 'test-results/browser',
   timeout: 1_500_000,
   expect: { timeout: 120_000 },
-  workers: 1,
   retries: 0,
-  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  reporter: [['list'], ['json', { outputFile: `test-results/browser-${process.env.DUSK_STAGE ?? 'all'}.json` }]],
+  projects: [
+    { name: 'together', testIgnore: ALONE },
+    { name: 'alone', testMatch: ALONE },
+  ],
   use: {
     baseURL: process.env.DUSK_URL,
     // A browser that has opened the studio's link.

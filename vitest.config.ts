@@ -13,7 +13,7 @@ export default defineConfig({
           environment: 'node',
           include: [
             'packages/*/test/**/*.test.ts',
-            'apps/renderer/test/**/*.test.ts',
+            'apps/{renderer,board}/test/**/*.test.ts',
             '{demo,scripts}/test/**/*.test.ts',
           ],
           // Thousands of random histories take their time.

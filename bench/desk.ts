@@ -45,7 +45,7 @@ export async function measureDesk(
   const { origin } = client
   const cluster = await openDatabase(data, false)
   await buildStudio()
-  const env = serviceEnv(cluster, data, port)
+  const env = serviceEnv(cluster, data, port, null)
   const studio = startStudio(env)
   await waitFor(client, studio)
   const worker = startWorker(env)

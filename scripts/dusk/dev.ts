@@ -3,20 +3,31 @@ import { loadDemo } from './demo'
 import { showLink } from './open'
 import { ROOT, type Options } from './options'
 import { makeStock } from './stock'
-import { end, openDatabase, serviceEnv, localStudio, service, startWorker, waitFor } from './processes'
+import {
+  boardPortFor,
+  end,
+  localStudio,
+  openDatabase,
+  service,
+  serviceEnv,
+  startBoard,
+  startWorker,
+  waitFor,
+} from './processes'
 
 /** The studio rebuilt as its sources change, with database and worker beside it. */
 export async function run(options: Options): Promise<void> {
   const { data, port } = options
   const cluster = await openDatabase(data)
   await Promise.all([buildKernels(), makeStock()])
-  const env = { ...serviceEnv(cluster, data, port), NODE_ENV: 'development' }
+  const env = { ...serviceEnv(cluster, data, port, await boardPortFor(port)), NODE_ENV: 'development' }
   // Called without npx and without its own fork, so that it is the process that ends with this one.
   const nuxt = [`${ROOT}/node_modules/nuxt/bin/nuxt.mjs`, 'dev', '--no-fork']
   const studio = service('node', [...nuxt, '--port', String(port), '--host', '127.0.0.1'], env, `${ROOT}/apps/studio`)
   const worker = startWorker(env)
+  const board = startBoard(env)
   const stop = async (code: number) => {
-    await Promise.all([end(studio), end(worker)])
+    await Promise.all([end(studio), end(worker), end(board)])
     await cluster.stop()
     process.exit(code)
   }

@@ -2,16 +2,26 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import { migrateDatabase } from '@dusk/store'
 import { StudioClient } from './client'
-import { startCluster, type Cluster } from './cluster'
-import { keyOf } from './keyFile'
+import { freePort, portIsFree, startCluster, type Cluster } from './cluster'
+import { boardKeyOf, keyOf } from './keyFile'
 import { ROOT } from './options'
 import { stockFolder } from './stock'
 import { step, StepFailed } from './steps'
 
-/** Environment of the studio and its workers. */
-export function serviceEnv(cluster: Cluster, data: string, port: number): NodeJS.ProcessEnv {
+/** The port of the practice board: the one behind the studio's, where that is free. */
+export const boardPortFor = async (port: number) => ((await portIsFree(port + 1)) ? port + 1 : freePort())
+
+/**
+ * Environment of the studio, its workers and the practice board.
+ * @param board port of the board; `null` where there is none
+ */
+export function serviceEnv(cluster: Cluster, data: string, port: number, board: number | null): NodeJS.ProcessEnv {
+  const given = process.env.DUSK_BOARD
+  const ours = board !== null && !given
   return {
     ...process.env,
+    ...(ours ? { DUSK_BOARD: `http://127.0.0.1:${board}`, DUSK_BOARD_KEY: boardKeyOf(data) } : {}),
+    ...(ours ? { BOARD_PORT: String(board), BOARD_KEY: boardKeyOf(data), BOARD_FOLDER: join(data, 'board') } : {}),
     DATABASE_URL: cluster.url,
     DUSK_MEDIA: join(data, 'media'),
     DUSK_STOCK: stockFolder(),
@@ -40,6 +50,11 @@ export function startStudio(env: NodeJS.ProcessEnv): ChildProcess {
 
 export function startWorker(env: NodeJS.ProcessEnv): ChildProcess {
   return service('node', ['--import', 'tsx', 'apps/renderer/src/main.ts'], env)
+}
+
+/** The practice board, a place to post films to; `null` where another place is given. */
+export function startBoard(env: NodeJS.ProcessEnv): ChildProcess | null {
+  return env.BOARD_PORT ? service('node', ['--import', 'tsx', 'apps/board/src/main.ts'], env) : null
 }
 
 /** The database, started and up to date. */

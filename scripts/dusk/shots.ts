@@ -7,7 +7,17 @@ import { loadDemo } from './demo'
 import { browserState } from './enter'
 import { ROOT, type Options } from './options'
 import { makeStock } from './stock'
-import { end, localStudio, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import {
+  boardPortFor,
+  end,
+  localStudio,
+  openDatabase,
+  serviceEnv,
+  startBoard,
+  startStudio,
+  startWorker,
+  waitFor,
+} from './processes'
 
 /** Takes the pictures of the documentation from the demo, at 1280 × 800. Kept data makes the next time quick. */
 export async function run(options: Options): Promise<void> {
@@ -17,10 +27,11 @@ export async function run(options: Options): Promise<void> {
   await Promise.all([buildStudio(), makeStock()])
   const client = localStudio(data, options.port)
   const { origin } = client
-  const env = serviceEnv(cluster, data, options.port)
+  const env = serviceEnv(cluster, data, options.port, await boardPortFor(options.port))
   const studio = startStudio(env)
   await waitFor(client, studio)
   const worker = startWorker(env)
+  const board = startBoard(env)
   const browser = await openBrowser('--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream')
   const page = await browser.newPage({
     viewport: { width: 1280, height: 800 },
@@ -183,6 +194,12 @@ export async function run(options: Options): Promise<void> {
     await page.getByRole('button', { name: 'What is in it' }).first().click()
     await page.waitForTimeout(4000)
     await shot('renders')
+    await page.getByRole('button', { name: 'Post', exact: true }).first().click()
+    await page.waitForTimeout(2000)
+    await page.getByLabel('Tags').fill('harbour, lanterns, night')
+    await page.waitForTimeout(1000)
+    await shot('posting')
+    await page.keyboard.press('Escape')
     await page.goto(`${origin}/disk`)
     await page.waitForTimeout(1500)
     await shot('disk')
@@ -196,7 +213,7 @@ export async function run(options: Options): Promise<void> {
     await shot('desk-tall')
   } finally {
     await browser.close()
-    await Promise.all([end(worker), end(studio)])
+    await Promise.all([end(worker), end(studio), end(board)])
     await cluster.stop()
   }
 }

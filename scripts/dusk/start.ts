@@ -9,7 +9,7 @@ import { showLink } from './open'
 import type { Options } from './options'
 import { databaseAnswers, ownFolder, portIsFree, startCluster } from './cluster'
 import { Keeper } from './keeper'
-import { openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { boardPortFor, openDatabase, serviceEnv, startBoard, startStudio, startWorker, waitFor } from './processes'
 import { removeState, writeState } from './stateFile'
 import { runningProcess, writePidFile } from './pidFile'
 import { makeStock } from './stock'
@@ -35,11 +35,13 @@ export async function run(options: Options): Promise<void> {
   const since = Date.now()
   let databaseRestarts = 0
   let watching: ReturnType<typeof setInterval> | null = null
-  let env = { ...serviceEnv(cluster, data, port), ...network.env }
+  const boardPort = await boardPortFor(port)
+  let env: NodeJS.ProcessEnv = { ...serviceEnv(cluster, data, port, boardPort), ...network.env }
   const say = (line: string) => console.error(line)
   const tell = () =>
     writeState(data, {
       ...{ reach, shown: network.shown, since, studio: studio.state, worker: worker.state },
+      board: env.BOARD_PORT ? { ...board.state, port: boardPort } : null,
       database: { restarts: databaseRestarts },
     })
   const studio: Keeper = new Keeper(
@@ -54,11 +56,17 @@ export async function run(options: Options): Promise<void> {
     say,
     () => tell(),
   )
+  const board: Keeper = new Keeper(
+    'The practice board',
+    () => startBoard(env)!,
+    say,
+    () => tell(),
+  )
   const stop = async (code: number) => {
     if (stopping) return
     stopping = true
     if (watching) clearInterval(watching)
-    await Promise.all([worker.stop(), studio.stop()])
+    await Promise.all([worker.stop(), studio.stop(), board.stop()])
     await cluster.stop().catch((error: Error) => console.error(error.message))
     removeState(data)
     rmSync(pidFile, { force: true })
@@ -70,18 +78,20 @@ export async function run(options: Options): Promise<void> {
     await Promise.all([buildStudio(), makeStock()])
     await waitFor(client, studio.begin())
     worker.begin()
+    if (env.BOARD_PORT) board.begin()
     watching = watchDatabase(cluster.url, async () => {
       say('The database stopped by itself; it is started again. Edits wait in the page until then.')
       const before = cluster.url
       cluster = await startCluster(data)
       databaseRestarts++
-      env = { ...serviceEnv(cluster, data, port), ...network.env }
+      env = { ...serviceEnv(cluster, data, port, boardPort), ...network.env }
       // On the same port both find it again by themselves.
       if (cluster.url !== before) await Promise.all([studio.renew(), worker.renew()])
       tell()
       return cluster.url
     })
     if (!options['no-demo']) await loadDemo(client, cluster.url)
+    if (env.BOARD_PORT) console.log(`Films can be posted to the practice board: http://127.0.0.1:${boardPort}`)
     await showLink(client, network.shown)
     console.log('Ctrl-C stops it.')
   } catch (error) {

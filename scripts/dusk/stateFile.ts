@@ -14,6 +14,8 @@ const stateSchema = z.object({
   since: z.number(),
   studio: partSchema,
   worker: partSchema,
+  /** The practice board, with its port; `null` where films are posted elsewhere. */
+  board: partSchema.extend({ port: z.number() }).nullish(),
   database: z.object({ restarts: z.number() }),
 })
 export type RunState = z.infer<typeof stateSchema>

@@ -22,12 +22,14 @@ export async function run({ data }: Options): Promise<void> {
   console.log(`supervisor   ${pid ? `runs (process ${pid})${since}` : 'does not run'}`)
   console.log(`studio       ${part(state, 'studio', answers ? `answers at ${state!.shown}` : 'does not answer')}`)
   console.log(`worker       ${part(state, 'worker', state?.worker.pid ? 'runs' : 'does not run')}`)
+  if (state?.board) console.log(`board        ${part(state, 'board', `at http://127.0.0.1:${state.board.port}`)}`)
   console.log(`database     ${database ? 'runs' : 'does not run'}${times(state?.database.restarts ?? 0)}`)
   if (!pid || !answers || !database || !state?.worker.pid) process.exitCode = NOT_RUNNING
 }
 
-function part(state: RunState | null, name: 'studio' | 'worker', words: string): string {
-  if (!state) return 'does not run'
-  const { pid, restarts } = state[name]
+function part(state: RunState | null, name: 'studio' | 'worker' | 'board', words: string): string {
+  const one = state?.[name]
+  if (!one) return 'does not run'
+  const { pid, restarts } = one
   return `${words}${pid ? ` (process ${pid})` : ''}${times(restarts)}`
 }

@@ -7,7 +7,7 @@ import { browserState } from './enter'
 import { freePort } from './cluster'
 import { makeStock } from './stock'
 import { ROOT, type Options } from './options'
-import { end, localStudio, openDatabase, serviceEnv, startStudio, startWorker, waitFor } from './processes'
+import { end, localStudio, openDatabase, serviceEnv, startBoard, startStudio, startWorker, waitFor } from './processes'
 import { run as runProgram, step } from './steps'
 
 /** Counts from vitest's and Playwright's JSON reports. */
@@ -69,23 +69,33 @@ async function browser(
   const session = join(data, 'session.json')
   writeFileSync(session, JSON.stringify(await browserState(client)))
   const worker = startWorker(env)
+  const board = startBoard(env)
   try {
-    const ok = show('npx', ['playwright', 'test', ...only], {
-      ...env,
-      DUSK_URL: client.origin,
-      DUSK_SESSION: session,
-      DUSK_DATA: data,
-      DATABASE_URL: databaseUrl,
-    })
-    const counts = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(
-      join(ROOT, 'test-results/browser.json'),
-    )
-    total.passed += counts?.stats.expected ?? 0
-    total.failed += (counts?.stats.unexpected ?? 0) + (counts?.stats.flaky ?? 0)
-    if (!ok && (counts?.stats.unexpected ?? 0) === 0) total.failed++
+    const given = { DUSK_URL: client.origin, DUSK_SESSION: session, DUSK_DATA: data, DATABASE_URL: databaseUrl }
+    // Most wait for the page or the worker half of the time: two of them share the processors well.
+    playwright(total, 'together', 2, { ...env, ...given }, only)
+    playwright(total, 'alone', 1, { ...env, ...given }, only)
   } finally {
-    await Promise.all([end(worker), end(studio)])
+    await Promise.all([end(worker), end(studio), end(board)])
   }
+}
+
+/** Runs the specs of one of Playwright's projects, so many at once. */
+function playwright(
+  total: Counts,
+  project: string,
+  workers: number,
+  env: NodeJS.ProcessEnv,
+  only: readonly string[],
+): void {
+  const args = ['--project', project, '--workers', String(workers), '--pass-with-no-tests', ...only]
+  const ok = show('npx', ['playwright', 'test', ...args], { ...env, DUSK_STAGE: project })
+  const counts = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(
+    join(ROOT, `test-results/browser-${project}.json`),
+  )
+  total.passed += counts?.stats.expected ?? 0
+  total.failed += (counts?.stats.unexpected ?? 0) + (counts?.stats.flaky ?? 0)
+  if (!ok && (counts?.stats.unexpected ?? 0) === 0) total.failed++
 }
 
 /** A data folder with a database for one stage: what the unit tests leave behind is no business of the browser's. */
@@ -95,7 +105,7 @@ async function withData(
   const data = mkdtempSync(join(tmpdir(), 'dusk-test-'))
   const cluster = await openDatabase(data, false)
   try {
-    await stage({ env: serviceEnv(cluster, data, await freePort()), data, url: cluster.url })
+    await stage({ env: serviceEnv(cluster, data, await freePort(), await freePort()), data, url: cluster.url })
   } finally {
     await cluster.stop()
     rmSync(data, { recursive: true, force: true })

@@ -4,6 +4,7 @@ import { startCluster } from './cluster'
 import { buildKernels } from './build'
 import type { Options } from './options'
 import { end, serviceEnv, startWorker } from './processes'
+import { readState } from './stateFile'
 import { StepFailed } from './steps'
 
 /** One more worker. With DATABASE_URL and DUSK_MEDIA set it works for a studio on another machine. */
@@ -16,7 +17,8 @@ export async function run(options: Options): Promise<void> {
         'There is no studio with this data folder. Start one with ./dusk start, or set DATABASE_URL and ' +
           'DUSK_MEDIA to work for another machine.',
       )
-    env = serviceEnv(await startCluster(options.data), options.data, options.port)
+    const board = readState(options.data)?.board?.port ?? null
+    env = serviceEnv(await startCluster(options.data), options.data, options.port, board)
   }
   const worker = startWorker(env)
   process.on('SIGINT', () => void end(worker))

@@ -2,6 +2,7 @@ import { clearLeftScratch, FolderStorage } from '@dusk/media'
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
 import { makeArtefact } from './jobs/artefact'
 import { drawPoster } from './jobs/poster'
+import { postFilm } from './jobs/post'
 import { probeAsset } from './jobs/probe'
 import { runRender } from './jobs/render'
 import { helpRender } from './jobs/shareRender'
@@ -35,6 +36,8 @@ async function main(): Promise<void> {
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
   await queue.work('render', 1, () => runRender(context))
+  // Only where there is a place: a worker elsewhere may not reach it.
+  if (process.env.DUSK_BOARD) await queue.work('post', 1, (job) => postFilm(context, job))
   await queue.work('help', 1, (job) => helpRender(context, job))
   await queue.work('poster', 1, (job) => drawPoster(context, job))
   await queue.work('tidy', 1, (job) => tidy(context, storage, job))

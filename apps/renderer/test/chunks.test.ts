@@ -4,7 +4,7 @@ import { createProject, type FramePlan, type SourceMetadata } from '@dusk/timeli
 import { chunkKey, planChunks } from '../src/render/chunks'
 import { ChunkRuns } from '../src/render/chunkRuns'
 import { laneCount } from '../src/render/drawChunks'
-import { chaptersOf } from '../src/render/deliver'
+import { chaptersOf } from '@dusk/interchange'
 import { outputShape } from '../src/render/outputShape'
 import { framesBetween } from '../src/render/planRender'
 

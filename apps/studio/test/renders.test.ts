@@ -20,6 +20,7 @@ const render = {
   report: null,
   settings: { width: 1920, height: 1080, rate: { num: 30, den: 1 }, quality: 'good', range: null, sound: true },
   place: 0,
+  posts: [],
   createdAt: '',
   endedAt: null,
 }

@@ -1,6 +1,7 @@
 import {
   bigint,
   boolean,
+  customType,
   index,
   integer,
   jsonb,
@@ -16,7 +17,11 @@ import type { Command, Patch, Project } from '@dusk/timeline'
 import type { LegacyChange } from './migrateLog'
 import type { SourceMetadata } from '@dusk/timeline'
 import type { ArtefactKind } from './artefacts'
-import type { RenderProgress, RenderReport, RenderSettings } from './shapes'
+import type { PostFile, PostWords } from '@dusk/interchange'
+import type { PostThumbnail, RenderProgress, RenderReport, RenderSettings } from './shapes'
+
+/** Bytes. */
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 
 const at = (name: string) => timestamp(name, { withTimezone: true })
 
@@ -158,6 +163,35 @@ export const renders = pgTable(
     endedAt: at('ended_at'),
   },
   (table) => [index('renders_by_project').on(table.projectId, table.createdAt)],
+)
+
+/** A finished render that is sent to a place, or was. */
+export const posts = pgTable(
+  'posts',
+  {
+    id: uuid('id').primaryKey(),
+    renderId: uuid('render_id')
+      .notNull()
+      .references(() => renders.id, { onDelete: 'cascade' }),
+    /** What the place is called. */
+    place: text('place').notNull(),
+    words: jsonb('words').$type<PostWords>().notNull(),
+    file: jsonb('file').$type<PostFile>().notNull(),
+    thumbnail: jsonb('thumbnail').$type<PostThumbnail>(),
+    /** The thumbnail's file, where it is no picture out of the film. */
+    picture: bytea('picture'),
+    ...work(),
+    state: text('state').$type<WorkState | 'cancelled'>().notNull(),
+    /** What the place knows of it: its id there, and where its bytes go. */
+    remote: jsonb('remote').$type<{ id: string; upload: string | null }>(),
+    /** Bytes that have arrived. */
+    sent: bigint('sent', { mode: 'number' }).notNull().default(0),
+    /** Where it can be seen. */
+    page: text('page'),
+    createdAt: at('created_at').notNull().defaultNow(),
+    endedAt: at('ended_at'),
+  },
+  (table) => [index('posts_by_render').on(table.renderId, table.createdAt)],
 )
 
 /**

@@ -59,3 +59,10 @@ export const renderReportSchema = z.object({
   chunks: z.int(),
 })
 export type RenderReport = z.infer<typeof renderReportSchema>
+
+/** The picture that stands for a film where it is posted: one out of it, at a time in seconds, or a file. */
+export const postThumbnailSchema = z.union([
+  z.object({ at: z.number().nonnegative() }),
+  z.object({ kind: z.string().max(100) }),
+])
+export type PostThumbnail = z.infer<typeof postThumbnailSchema>

@@ -2,7 +2,7 @@ import { and, eq, inArray, isNull, lt, or, sql } from 'drizzle-orm'
 import type { PgColumn } from 'drizzle-orm/pg-core'
 import type { Database } from './database'
 import { wantedKeys, type Queue, type ClaimedQueue } from './queue'
-import { artefacts, assets, renders } from './schema'
+import { artefacts, assets, posts, renders } from './schema'
 import type { ArtefactKind, WantedArtefact } from './artefacts'
 
 /** A transaction, or the database itself. */
@@ -19,7 +19,9 @@ const WORK = {
   probe: { table: assets, key: assets.id },
   artefact: { table: artefacts, key: artefacts.key },
   render: { table: renders, key: renders.id },
-} as const satisfies Record<ClaimedQueue, { table: typeof assets | typeof artefacts | typeof renders; key: PgColumn }>
+  post: { table: posts, key: posts.id },
+} as const satisfies Record<ClaimedQueue, { table: WorkTable; key: PgColumn }>
+type WorkTable = typeof assets | typeof artefacts | typeof renders | typeof posts
 
 type Row<Q extends ClaimedQueue> = (typeof WORK)[Q]['table']['$inferSelect']
 type Patch<Q extends ClaimedQueue> = Partial<(typeof WORK)[Q]['table']['$inferInsert']>

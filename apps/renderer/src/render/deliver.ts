@@ -14,7 +14,7 @@ import {
   type ScratchSet,
 } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
-import { framesPerSecond, SAMPLE_RATE, type Marker, type Project } from '@dusk/timeline'
+import { framesPerSecond, SAMPLE_RATE } from '@dusk/timeline'
 import { RenderFailed } from './request'
 
 /** What a finished file is put together from. */
@@ -69,23 +69,6 @@ async function assemble(
   else if (picture === 'gif') await makeGif(pictures, out, { quality, dither: settings.dither }, signal)
   else await makeWebp(pictures, out, quality, signal)
   return out
-}
-
-/** Chapters from the markers of a reel that have a name, as they lie in a range of it. */
-export function chaptersOf(
-  project: Project,
-  reelId: string,
-  from: number,
-  to: number,
-): NonNullable<FileWords['chapters']> {
-  const named = Object.values(project.markers)
-    .filter((marker: Marker) => marker.reelId === reelId && marker.name && marker.at >= from && marker.at < to)
-    .sort((a, b) => a.at - b.at)
-  if (named.length === 0) return []
-  const starts = named.map(({ at, name }) => ({ from: at - from, name }))
-  // Players want the first chapter to begin with the film.
-  if (starts[0]!.from > 0) starts.unshift({ from: 0, name: 'Beginning' })
-  return starts.map((start, i) => ({ ...start, to: starts[i + 1]?.from ?? to - from }))
 }
 
 /** @throws {RenderFailed} when a finished file is not what was asked for */

@@ -41,6 +41,11 @@ async function attempt(path: string, method: string, body?: unknown): Promise<vo
   await load()
 }
 
+/** What is asked of the server for a post. */
+function postCall(id: string, what: 'cancel' | 'resume' | 'forget'): [path: string, method: string] {
+  return what === 'forget' ? [`/posts/${id}`, 'DELETE'] : [`/posts/${id}/${what}`, 'POST']
+}
+
 /** Puts a render where another one lies. */
 function move(dragged: string, target: string | undefined): void {
   const after = target === undefined ? undefined : placeBehind(lists.value.open, dragged, target)
@@ -117,6 +122,8 @@ onMounted(load)
           :render="render"
           @resume="attempt(`/renders/${render.id}/resume`, 'POST')"
           @remove="attempt(`/renders/${render.id}`, 'DELETE')"
+          @posted="load"
+          @post="(id, what) => attempt(...postCall(id, what))"
         />
       </section>
     </div>

@@ -1,6 +1,7 @@
 import { desc, eq, type SQL } from 'drizzle-orm'
 import { exists } from '@dusk/media'
 import { projects, renders } from '@dusk/store'
+import { listPosts } from './posts'
 import { useServices } from './services'
 
 /** Renders for the page that lists them, newest first; documents are left out. */
@@ -30,7 +31,12 @@ export async function listRenders(where?: SQL) {
     .limit(200)
   // Those from before renders had pictures, sound alone and pictures in a ZIP have none.
   const pictured = await Promise.all(rows.map(({ id }) => exists(storage.path('renders', `${id}.jpg`))))
-  return rows.map((row, i) => ({ ...row, pictured: pictured[i]! }))
+  const sent = await listPosts(rows.map(({ id }) => id))
+  return rows.map((row, i) => ({
+    ...row,
+    pictured: pictured[i]!,
+    posts: sent.filter(({ renderId }) => renderId === row.id),
+  }))
 }
 
 export type RenderRow = Awaited<ReturnType<typeof listRenders>>[number]

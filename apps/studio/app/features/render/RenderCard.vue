@@ -6,18 +6,30 @@ import Play from '@lucide/vue/dist/esm/icons/play.mjs'
 import Repeat from '@lucide/vue/dist/esm/icons/repeat.mjs'
 import RotateCw from '@lucide/vue/dist/esm/icons/rotate-cw.mjs'
 import Trash from '@lucide/vue/dist/esm/icons/trash.mjs'
+import Send from '@lucide/vue/dist/esm/icons/send.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { deliveryOf, type DeliveryId } from '@dusk/interchange'
 import { formatRate } from '@dusk/timeline'
+import PostDialog from '~/features/posting/PostDialog.vue'
+import PostLine from '~/features/posting/PostLine.vue'
 import { formatBytes } from '~/features/ui/sizes'
 import RenderDetails from './RenderDetails.vue'
 import RenderUnderWay from './RenderUnderWay.vue'
 import type { RenderRow } from './renderRow'
 
 const props = defineProps<{ render: RenderRow }>()
-const emit = defineEmits<{ cancel: []; remove: []; pause: []; resume: [] }>()
+const emit = defineEmits<{
+  cancel: []
+  remove: []
+  pause: []
+  resume: []
+  posted: []
+  /** Something is to be done about a post of it. */
+  post: [id: string, what: 'cancel' | 'resume' | 'forget']
+}>()
 const playing = ref(false)
 const looking = ref(false)
+const posting = ref(false)
 
 /** Films that browsers may play, as they are asked for them (RFC 6381). */
 const PLAYED: Partial<Record<DeliveryId, string>> = {
@@ -68,6 +80,9 @@ const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.
         <a class="key key-ember px-3" :href="`/api/renders/${render.id}/file?download`" download
           ><Download :size="15" /> Download</a
         >
+        <button v-if="delivery.kind === 'film'" class="key key-line" @click="posting = true">
+          <Send :size="15" /> Post
+        </button>
       </template>
       <NuxtLink
         v-if="!underWay"
@@ -131,6 +146,21 @@ const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.
       :src="`/api/renders/${render.id}/file`"
       controls
       autoplay
+    />
+    <PostLine
+      v-for="post in render.posts"
+      :key="post.id"
+      :post="post"
+      @cancel="emit('post', post.id, 'cancel')"
+      @resume="emit('post', post.id, 'resume')"
+      @forget="emit('post', post.id, 'forget')"
+    />
+    <PostDialog
+      v-if="posting"
+      :render-id="render.id"
+      :name="render.name"
+      @close="posting = false"
+      @posted="((posting = false), emit('posted'))"
     />
   </article>
 </template>

@@ -1,7 +1,9 @@
 import type { RenderRow as ServerRow } from '~~/server/utils/renders'
+import type { PostRow } from '~/features/posting/posting'
 
 /** A render as the server tells of it: times are ISO 8601. */
-export type RenderRow = Omit<ServerRow, 'createdAt' | 'startedAt' | 'endedAt'> & {
+export type RenderRow = Omit<ServerRow, 'createdAt' | 'startedAt' | 'endedAt' | 'posts'> & {
+  posts: PostRow[]
   createdAt: string
   startedAt: string | null
   endedAt: string | null
