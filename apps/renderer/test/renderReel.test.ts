@@ -143,6 +143,21 @@ describe('rendering a reel', () => {
     lumas(out).forEach((luma, n) => expect(Math.abs(luma - (16 + 2 * Math.floor(n / 2)))).toBeLessThanOrEqual(3))
   })
 
+  it('leaves out frames that a fast clip passes over, and has those of its neighbours all the same', async () => {
+    let project = put(base, 'picture', 0, 99, 1)
+    const [fast] = Object.keys(project.clips)
+    project = perform(project, { type: 'setSpeed', clipIds: [fast!], speed: 3 })
+    project = put(project, 'picture', 33, 20, 2)
+    project = put(project, 'picture', 53, 40, 20)
+    const slower = Object.values(project.clips).find((clip) => clip.start === frameToTicks(53, RATE))!
+    project = perform(project, { type: 'setSpeed', clipIds: [slower.id], speed: 2 })
+    const { out } = await render(project)
+    const shown = (n: number) => (n < 33 ? 1 + 3 * n : n < 53 ? n - 33 + 2 : 20 + 2 * (n - 53))
+    const found = lumas(out)
+    expect(found).toHaveLength(73)
+    found.forEach((luma, n) => expect(Math.abs(luma - (16 + 2 * shown(n))), `frame ${n}`).toBeLessThanOrEqual(1))
+  })
+
   it('renders a range at another size, with sound of the same length', async () => {
     let project = put(base, 'picture', 0, 100, 0)
     project = put(project, 'sound', 0, 100, 0)

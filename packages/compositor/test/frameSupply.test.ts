@@ -13,20 +13,22 @@ class FakeDecoders implements DecoderBackend<string> {
   failAt: string | null = null
   group = 10
 
-  open({ source, frame }: FrameRequest) {
+  open({ source, frame, step: stepOf }: FrameRequest) {
+    const step = stepOf?.() ?? 1
     this.opened.push(`${source}:${frame}`)
     this.open_++
     this.most = Math.max(this.most, this.open_)
     let next = frame
     let open = true
     return {
+      step,
       read: async () => {
         this.reads++
         await new Promise((resolve) => setTimeout(resolve, 1))
         const name = `${source}:${next}`
         if (name === this.failAt) throw new Error('The file is damaged.')
         if (next >= (this.lengths.get(source) ?? Infinity)) return null
-        next++
+        next += step
         this.out.set(name, (this.out.get(name) ?? 0) + 1)
         return name
       },
@@ -130,6 +132,24 @@ describe('the supply of frames', () => {
     expect(decoders.opened).toEqual(['a:0', 'b:100'])
     expect(names(await s.frames([at('b', 100)], 'forward'))).toEqual(['b:100'])
     expect(decoders.opened).toHaveLength(2)
+  })
+
+  it('has only frames that are wanted decoded where they are evenly apart, and another decoder for those between', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders)
+    const even = (frame: number) => ({ ...at('a', frame), step: () => 2 })
+    for (let frame = 0; frame < 40; frame += 2)
+      expect(names(await s.frames([even(frame)], 'forward'))).toEqual([`a:${frame}`])
+    expect([decoders.reads, decoders.opened]).toEqual([20, ['a:0']])
+    // Ahead of it the same decoder comes by; between two of its frames it does not.
+    s.expect(even(60), 20)
+    expect(decoders.opened).toHaveLength(1)
+    expect(names(await s.frames([{ ...at('a', 41), step: () => 1 }], 'forward'))).toEqual(['a:41'])
+    expect(decoders.opened).toEqual(['a:0', 'a:41'])
+    expect(names(await s.frames([even(42)], 'forward'))).toEqual(['a:42'])
+    expect(decoders.opened).toHaveLength(2)
+    s.close()
+    expect([...decoders.out]).toEqual([])
   })
 
   it('says what failed, gives the others back, and goes on with the next', async () => {

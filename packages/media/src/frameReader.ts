@@ -47,11 +47,24 @@ export class FrameReader {
   /** Number of the frame that the next read gives. */
   next: number
 
-  constructor(path: string, source: PictureSource, firstFrame: number) {
+  /** @param step frames from one that is given to the next; those between are not handed out */
+  constructor(
+    path: string,
+    source: PictureSource,
+    firstFrame: number,
+    private readonly step = 1,
+  ) {
     this.size = i420Size(source.width!, source.height!)
     this.next = firstFrame
     const { before, filters } = frameReaderInput(source, firstFrame)
-    const chain = [...filters, ...source.filters, 'format=yuv420p'].join(',')
+    const some = step > 1 ? [`select='not(mod(n,${step}))'`] : []
+    // Left out as early as can be; what is woven of two fields needs its neighbours.
+    const woven = source.filters.some((filter) => filter.includes('dif'))
+    const chain = [
+      ...filters,
+      ...(woven ? [...source.filters, ...some] : [...some, ...source.filters]),
+      'format=yuv420p',
+    ].join(',')
     const args = [
       ...words('-v error -nostdin', before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
       ...words('-an -sn -dn -vf', [chain], '-fps_mode passthrough -f rawvideo -pix_fmt yuv420p pipe:1'),
@@ -105,7 +118,7 @@ export class FrameReader {
       }
     }
     if (this.held < this.size) this.child.stdout!.resume()
-    this.next++
+    this.next += this.step
     return true
   }
 

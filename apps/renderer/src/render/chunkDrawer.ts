@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import { Compositor } from '@dusk/compositor'
 import { ChunkEncoder, chunkEnding, takesRgba, type PictureEncoding, type Storage } from '@dusk/media'
 import { FramePlanner, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
@@ -35,13 +36,22 @@ export interface ChunkTask extends Chunk {
 const IN_FLIGHT = 4
 /** How far ahead the next shot's decoder is opened, in frames. */
 const AHEAD = 20
+/** For how many frames source frames have to be equally far apart for those between to be left out. */
+const EVEN = 16
+/** Plans that are remembered: what is looked at ahead is drawn later. */
+const PLANS = 64
 
 /** Plans of a render's output frames. */
 export function outputPlans({ project, reelId, book, from, shape, encoding }: ChunkWork): (frame: number) => FramePlan {
   const planner = new FramePlanner(project, reelId, madeIn(book))
+  const known = new LRUCache<number, FramePlan>({ max: PLANS })
   return (frame) => {
-    const plan = planner.plan(frameTick(from, frame, encoding.rate), shape)
-    return encoding.alpha ? { ...plan, background: null } : plan
+    let plan = known.get(frame)
+    if (plan) return plan
+    plan = planner.plan(frameTick(from, frame, encoding.rate), shape)
+    if (encoding.alpha) plan = { ...plan, background: null }
+    known.set(frame, plan)
+    return plan
   }
 }
 
@@ -89,7 +99,7 @@ export class ChunkDrawer {
       const plan = this.planAt(n)
       this.lookAhead(n + AHEAD)
       if (flying.length >= IN_FLIGHT) await flying.shift()
-      flying.push((await this.hand(encoder, plan)).written)
+      flying.push((await this.hand(encoder, plan, n)).written)
       options.drawn?.()
     }
     await Promise.all(flying)
@@ -110,21 +120,45 @@ export class ChunkDrawer {
   private lookAhead(frame: number): void {
     if (frame >= this.work.frames) return
     const { book } = this.work
-    for (const layer of pictureLayers(this.planAt(frame)))
-      if (!layer.reversed) this.pool.expect(fileOf(layer, book), layerFrame(layer, book), AHEAD)
+    pictureLayers(this.planAt(frame)).forEach((layer, i) => {
+      if (!layer.reversed)
+        this.pool.expect(
+          frameOf(layer, book, () => this.step(frame, i)),
+          AHEAD,
+        )
+    })
+  }
+
+  /** How many source frames a layer goes on by from each output frame to the next; 1 where that is not always alike. */
+  private step(frame: number, layer: number): number {
+    const { book, frames } = this.work
+    const at = (n: number) => (n < frames ? pictureLayers(this.planAt(n))[layer] : undefined)
+    const first = at(frame)
+    if (!first) return 1
+    const name = fileOf(first, book)
+    let [before, step] = [layerFrame(first, book), 0]
+    for (let n = frame + 1; n <= frame + EVEN; n++) {
+      const next = at(n)
+      // It ends here: what lies behind is another matter.
+      if (!next || fileOf(next, book) !== name) break
+      const gone = layerFrame(next, book) - before
+      if (gone < 1 || (step > 0 && gone !== step)) return 1
+      ;[before, step] = [before + gone, gone]
+    }
+    return Math.max(step, 1)
   }
 
   /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
-  private async hand(encoder: ChunkEncoder, plan: FramePlan): Promise<{ written: Promise<void> }> {
+  private async hand(encoder: ChunkEncoder, plan: FramePlan, n: number): Promise<{ written: Promise<void> }> {
     const { pool, compositor, storage } = this
     const { book, encoding } = this.work
     const rgba = takesRgba(encoding)
     const [layer] = plan.layers
     if (!rgba && plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
-      const [frame] = await pool.frames([frameOf(layer, book)])
+      const [frame] = await pool.frames([frameOf(layer, book, () => this.step(n, 0))])
       if (frame) return { written: quiet(encoder.write(frame.frame).finally(() => frame.release())) }
     }
-    const picture = await drawFrame(plan, compositor, pool, book, storage)
+    const picture = await drawFrame(plan, compositor, pool, book, storage, (layer) => this.step(n, layer))
     const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
     const bytes = pool.buffer(drawn.length)
     if (encoding.alpha) straightAlpha(drawn, bytes)

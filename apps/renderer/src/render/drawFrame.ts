@@ -13,9 +13,10 @@ export function layerFrame(layer: PictureLayer, book: SourceBook): number {
   return table ? frameAt(table, layer.time) : 0
 }
 
-/** The source frame that a layer shows, as it is asked for. */
-export function frameOf(layer: PictureLayer, book: SourceBook): FrameRequest {
-  return { source: fileOf(layer, book), frame: layerFrame(layer, book), ...(layer.reversed ? { reversed: true } : {}) }
+/** The source frame that a layer shows, as it is asked for. @param step how far it is from one to the next */
+export function frameOf(layer: PictureLayer, book: SourceBook, step?: () => number): FrameRequest {
+  const request = { source: fileOf(layer, book), frame: layerFrame(layer, book) }
+  return layer.reversed ? { ...request, reversed: true } : { ...request, step }
 }
 
 /** What the file that a layer's frames come from is called in the pool: the asset, or a stretch of made frames. */
@@ -26,6 +27,7 @@ export function fileOf(layer: PictureLayer, book: SourceBook): string {
 
 /**
  * Draws a frame from originals.
+ * @param stepOf how far it is from one source frame to the next of a picture layer, by its number in the plan
  * @returns opaque RGBA at the plan's size, good until the next call
  * @throws {Error} naming the source when a picture can't be had
  */
@@ -35,11 +37,12 @@ export async function drawFrame(
   pool: FramePool,
   book: SourceBook,
   storage: Storage,
+  stepOf: (layer: number) => number = () => 1,
 ): Promise<Picture> {
   const layers = pictureLayers(plan)
   const isVideo = (layer: PictureLayer) => book.get(layer.assetId)!.metadata.kind === 'video'
   const moving = layers.filter(isVideo)
-  const frames = await pool.frames(moving.map((layer) => frameOf(layer, book)))
+  const frames = await pool.frames(moving.map((layer) => frameOf(layer, book, () => stepOf(layers.indexOf(layer)))))
   try {
     const stills = await pool.stillPictures(layers.filter((layer) => !isVideo(layer)).map((layer) => layer.assetId))
     const byLayer = new Map(moving.map((layer, i) => [layer, frames[i]!]))

@@ -36,11 +36,14 @@ class ProcessDecoders implements DecoderBackend<Buffer> {
     private readonly book: SourceBook,
   ) {}
 
-  open({ source, frame }: FrameRequest): RunningDecoder<Buffer> {
-    const { path, metadata } = this.file(source)
-    const reader = new FrameReader(path, metadata, frame)
+  open(request: FrameRequest): RunningDecoder<Buffer> {
+    const { path, metadata } = this.file(request.source)
+    const wanted = request.reversed ? 1 : (request.step?.() ?? 1)
+    const step = wanted <= SKIP ? wanted : 1
+    const reader = new FrameReader(path, metadata, request.frame, step)
     const size = i420Size(metadata.width!, metadata.height!)
     return {
+      step,
       read: async () => {
         const bytes = this.buffer(size)
         if (await reader.readInto(bytes)) return bytes
@@ -102,8 +105,9 @@ export class FramePool {
   }
 
   /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
-  expect(source: string, frame: number, ahead: number): void {
-    if (this.book.get(source.split('/')[0]!)?.metadata.kind === 'video') this.supply.expect({ source, frame }, ahead)
+  expect(request: FrameRequest, ahead: number): void {
+    const [assetId] = request.source.split('/')
+    if (this.book.get(assetId!)?.metadata.kind === 'video') this.supply.expect(request, ahead)
   }
 
   /** Stills as pictures in the engine's memory, by asset. Owned by the pool, good until the next call. */

@@ -4,6 +4,11 @@ export interface FrameRequest {
   frame: number
   /** Its clip plays backwards: the next frame wanted of it is an earlier one. */
   reversed?: boolean
+  /**
+   * Frames from one that is wanted to the next, for as long as can be seen ahead: what lies between need not come out
+   * of the decoder. Asked for when one is opened.
+   */
+  step?(): number
 }
 
 /** Which way the frames that are asked for go: it decides what is decoded along with them. */
@@ -11,6 +16,8 @@ export type Direction = 'forward' | 'backward' | 'still'
 
 /** Decodes one source from a frame on, in order. */
 export interface RunningDecoder<F> {
+  /** Frames from one that it gives to the next; 1 where nothing is said. */
+  readonly step?: number
   /** The next frame, or `null` at the source's end. */
   read(): Promise<F | null>
   close(): void
@@ -42,8 +49,9 @@ export interface SupplyLimits {
 interface Lane<F> {
   source: string
   decoder: RunningDecoder<F>
-  /** Number of the frame that the next read gives. */
+  /** Number of the frame that the next read gives, and how far the one after it is. */
   next: number
+  step: number
   /** When it was last of use, by a count of requests. */
   used: number
   /** Reads of one decoder follow each other. */
@@ -125,8 +133,9 @@ export class FrameSupply<F> {
       (lane) =>
         lane.source === request.source &&
         !lane.ended &&
-        request.frame - lane.next >= -1 &&
-        request.frame - lane.next <= ahead + this.limits.skip,
+        request.frame - lane.next >= -lane.step &&
+        (request.frame - lane.next) % lane.step === 0 &&
+        request.frame - lane.next <= ahead * lane.step + this.limits.skip,
     )
     if (!comes) this.open(request, new Set())
   }
@@ -165,7 +174,7 @@ export class FrameSupply<F> {
   /** A decoder that stands where a kept frame was taken from is not idle. */
   private touch({ source, frame }: FrameRequest, mine: Set<Lane<F>>): void {
     for (const lane of this.lanes)
-      if (lane.source === source && Math.abs(lane.next - 1 - frame) <= this.limits.skip) {
+      if (lane.source === source && Math.abs(lane.next - lane.step - frame) <= this.limits.skip) {
         lane.used = this.clock
         mine.add(lane)
       }
@@ -180,7 +189,7 @@ export class FrameSupply<F> {
       return
     }
     const first = wayOf(request, direction) === 'backward' ? Math.min(frame, this.backend.groupStart(request)) : frame
-    lane ??= this.open({ source, frame: first }, mine)
+    lane ??= this.open(first === frame ? request : { source, frame: first }, mine)
     lane.used = this.clock
     mine.add(lane)
     const running = lane
@@ -210,7 +219,7 @@ export class FrameSupply<F> {
         if (!this.closed) this.drop(lane)
         return
       }
-      lane.next++
+      lane.next += lane.step
       this.last.set(lane.source, Math.max(at.frame, this.last.get(lane.source) ?? 0))
       // Going forward, frames that were passed are not worth keeping; going back, they come next. The one before is
       // kept: reels of a higher rate show it once more.
@@ -229,7 +238,7 @@ export class FrameSupply<F> {
     let best: Lane<F> | null = null
     for (const lane of this.lanes) {
       const gap = frame - lane.next
-      if (lane.source !== source || lane.ended || gap < 0 || gap > this.limits.skip) continue
+      if (lane.source !== source || lane.ended || gap < 0 || gap > this.limits.skip || gap % lane.step) continue
       if (!best || gap < frame - best.next) best = lane
     }
     return best
@@ -242,10 +251,12 @@ export class FrameSupply<F> {
       if (idle.length === 0) break
       this.drop(idle.reduce((a, b) => (b.used < a.used ? b : a)))
     }
+    const decoder = this.backend.open(request)
     const lane: Lane<F> = {
       source: request.source,
-      decoder: this.backend.open(request),
+      decoder,
       next: request.frame,
+      step: decoder.step ?? 1,
       used: this.clock,
       reading: Promise.resolve(),
       ended: false,
