@@ -23,6 +23,8 @@ export function parseOptions(command: string, args: string[]) {
         rate: { type: 'string' },
         quality: { type: 'string' },
         loudness: { type: 'string' },
+        fit: { type: 'string' },
+        speed: { type: 'string' },
         format: { type: 'string' },
         purpose: { type: 'string' },
         host: { type: 'string' },

@@ -2,8 +2,11 @@ import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, extname, join, resolve } from 'node:path'
 import {
+  canFit,
   DELIVERIES,
+  deliveryOf,
   deliverySchema,
+  encoderSpeedSchema,
   fileSize,
   PURPOSES,
   renderSettings,
@@ -34,6 +37,10 @@ export interface CliOptions {
   range?: string
   quality?: string
   loudness?: string
+  /** Megabytes that the file fits into. */
+  fit?: string
+  /** How long the encoder looks for ways to save bits. */
+  speed?: string
   /** What kind of file; by the ending of its name where nothing is said. */
   format?: string
   /** A purpose that ships, by its id. */
@@ -81,7 +88,15 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
   const loudness = options.loudness === undefined ? purpose.loudness : Number(options.loudness)
   if (loudness !== null && !(loudness >= -40 && loudness <= -5))
     throw new UsageError(`--loudness takes LUFS from -40 to -5, not ${options.loudness}.`)
-  return { ...renderSettings({ ...purpose, quality, loudness }, format, range), width, height, rate }
+  const megabytes = options.fit === undefined ? purpose.megabytes : Number(options.fit)
+  if (megabytes !== null && !(megabytes >= 0.1 && megabytes <= 100_000))
+    throw new UsageError(`--fit takes megabytes from 0.1 to 100000, not ${options.fit}.`)
+  if (options.fit !== undefined && !canFit(deliveryOf(purpose.format)))
+    throw new UsageError(`--fit is for films in H.264, H.265 and VP9, not for ${purpose.format}.`)
+  const speed = encoderSpeedSchema.safeParse(options.speed ?? purpose.speed)
+  if (!speed.success) throw new UsageError(`--speed is quick, even or thorough, not ${options.speed}.`)
+  const chosen: PurposeSettings = { ...purpose, quality, loudness, megabytes, speed: speed.data }
+  return { ...renderSettings(chosen, format, range), width, height, rate }
 }
 
 /** What is asked for by a purpose's name, a kind of file, or the ending of the file's name. @throws {UsageError} */

@@ -7,7 +7,7 @@ import ShortcutsDialog from '~/features/shortcuts/ShortcutsDialog.vue'
 import TrackHead from '~/features/timeline/TrackHead.vue'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import { useNotices } from '~/features/ui/noticesStore'
-import { button, called, choose } from './tools/fields'
+import { button, called, choose, typeNumber } from './tools/fields'
 import { openDesk } from './tools/desk'
 import { SECOND } from './tools/server'
 
@@ -168,6 +168,34 @@ describe('rendering', () => {
       settings: { width: 1920, height: 1080, rate: { num: 25, den: 1 }, quality: 'draft', sound: false, range: null },
     })
     expect(wrapper.emitted('started')).toHaveLength(1)
+  })
+
+  it('is asked to fit into a size, where the kind of file can, with an encoder that takes its time', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    await wrapper
+      .findAll('button')
+      .find((entry) => entry.text().startsWith('Words, chapters'))!
+      .trigger('click')
+    await choose(wrapper, 'Encoder', 'Thorough, smaller files')
+    await choose(wrapper, 'File size', 'Fits into so many MB')
+    await typeNumber(wrapper, 'Into', '9.5')
+    expect(wrapper.text()).toContain('about 9.5 MB')
+    // What can't be held to a size does not offer it, and goes by its quality.
+    await choose(wrapper, 'File', 'MP4, AV1')
+    await expect(choose(wrapper, 'File size', 'Fits into so many MB')).rejects.toThrow('has no Fits into so many MB')
+    expect(wrapper.text()).not.toContain('about 9.5 MB')
+    await choose(wrapper, 'File', 'MP4, H.265')
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+      .body as { settings: object }
+    expect(sent.settings).toMatchObject({ format: 'mp4-h265', maxBytes: 9_500_000, speed: 'thorough' })
+    expect(Object.keys(sent.settings)).not.toContain('bitrate')
+    localStorage.removeItem('dusk.render')
   })
 
   it('makes a file of each stretch that a marker names, and of every reel', async () => {

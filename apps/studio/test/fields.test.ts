@@ -106,6 +106,12 @@ describe('sizes', () => {
       const asked = renderSettings({ ...settings, rate: { num: 25, den: 1 } }, reel, null)
       expect(renderSettings(purposeOf(asked, reel), reel, null)).toEqual(asked)
     }
+    const fitted = renderSettings({ ...AS_REEL, megabytes: 8, megabits: 4, speed: 'quick' }, reel, null)
+    expect(fitted).toMatchObject({ maxBytes: 8_000_000, speed: 'quick' })
+    expect(renderSettings(purposeOf(fitted, reel), reel, null)).toEqual(fitted)
+    // Purposes that were kept before files could be made to fit are good for as long.
+    const { megabytes: _megabytes, speed: _speed, ...older } = AS_REEL
+    expect(purposeSettingsSchema.parse(older)).toEqual(AS_REEL)
     // What a file can't hold is not asked for.
     const loop = renderSettings({ ...AS_REEL, format: 'gif', megabits: 4, alpha: true }, reel, null)
     expect(loop).toMatchObject({ sound: false, dither: 'fine' })

@@ -91,6 +91,13 @@ export const hasQuality = ({ picture, sound }: Delivery) =>
 /** Whether bits a second can be aimed at: films whose codec does not have a size of its own. */
 export const hasBitrate = ({ kind, picture }: Delivery) => kind === 'film' && picture !== 'prores'
 
+/** Whether a film can be made to fit into a size: those whose encoder looks at all of it first. */
+export const canFit = (delivery: Delivery) => hasBitrate(delivery) && delivery.picture !== 'av1'
+
+/** How long an encoder looks for ways to save bits. */
+export const encoderSpeedSchema = z.enum(['quick', 'even', 'thorough'])
+export type EncoderSpeed = z.infer<typeof encoderSpeedSchema>
+
 /** The delivery of an id; that of before there was a choice where none is given. */
 export function deliveryOf(id: DeliveryId | undefined): Delivery {
   return DELIVERIES[id ?? 'mp4-h264']

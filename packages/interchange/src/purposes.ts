@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { rateSchema, sameRate, type Format, type Rate } from '@dusk/timeline'
-import { deliveryOf, deliverySchema, hasBitrate } from './delivery'
+import { canFit, deliveryOf, deliverySchema, encoderSpeedSchema, hasBitrate } from './delivery'
 
 /** What a file is made like, whatever reel it is made of. */
 export const purposeSettingsSchema = z.object({
@@ -8,6 +8,10 @@ export const purposeSettingsSchema = z.object({
   quality: z.enum(['draft', 'good', 'best']),
   /** Megabits a second that are aimed at instead of a quality; `null` goes by quality. */
   megabits: z.number().min(0.05).max(400).nullable(),
+  /** Megabytes that the file fits into, instead of a quality; `null` leaves it as large as it comes out. */
+  megabytes: z.number().min(0.1).max(100_000).nullable().default(null),
+  /** How long the encoder looks for ways to save bits. */
+  speed: encoderSpeedSchema.default('even'),
   /** Width to height such as `16:9`, or `reel` for the reel's own. */
   shape: z.string().regex(/^(reel|\d{1,3}:\d{1,3})$/, 'expected reel, or a shape such as 16:9'),
   /** Pixels of the shorter side; 0 for the reel's own. */
@@ -42,7 +46,7 @@ export const purposeFileSchema = z.object({
 
 export const AS_REEL: PurposeSettings = {
   ...{ format: 'mp4-h264', quality: 'good', megabits: null, shape: 'reel', side: 0, fit: 'fit', rate: null },
-  ...{ sound: true, loudness: null, alpha: false, dither: 'fine', chapters: true },
+  ...{ megabytes: null, speed: 'even', sound: true, loudness: null, alpha: false, dither: 'fine', chapters: true },
 }
 
 export interface Purpose {
@@ -129,6 +133,7 @@ export function renderSettings(
   const delivery = deliveryOf(settings.format)
   const { kind, alpha, picture, sound } = delivery
   const film = kind === 'film'
+  const fits = canFit(delivery) && settings.megabytes !== null
   return {
     ...fileSize(settings, reel),
     rate: settings.rate ?? reel.rate,
@@ -138,8 +143,10 @@ export function renderSettings(
     fit: settings.fit,
     sound: sound !== null && (settings.sound || !film),
     loudness: sound !== null ? settings.loudness : null,
-    ...(hasBitrate(delivery) && settings.megabits ? { bitrate: Math.round(settings.megabits * 1e6) } : {}),
-    ...(alpha && settings.alpha ? { alpha: true } : {}),
+    ...(hasBitrate(delivery) && settings.megabits && !fits ? { bitrate: Math.round(settings.megabits * 1e6) } : {}),
+    ...(fits ? { maxBytes: Math.round(settings.megabytes! * 1e6) } : {}),
+    ...(hasBitrate(delivery) && settings.speed !== 'even' ? { speed: settings.speed } : {}),
+    ...(alpha && settings.alpha && !fits ? { alpha: true } : {}),
     ...(picture === 'gif' ? { dither: settings.dither } : {}),
     ...(film && settings.chapters ? { chapters: true } : {}),
     ...(film && words.title ? { title: words.title } : {}),
@@ -149,15 +156,16 @@ export function renderSettings(
 
 /** What a render was made like, as a purpose that makes the same of its reel. */
 export function purposeOf(
-  settings: Partial<Omit<PurposeSettings, 'rate' | 'shape' | 'side' | 'megabits'>> & {
+  settings: Partial<Omit<PurposeSettings, 'rate' | 'shape' | 'side' | 'megabits' | 'megabytes'>> & {
     width: number
     height: number
     rate: Rate
     bitrate?: number | null
+    maxBytes?: number | null
   },
   reel: Format,
 ): PurposeSettings {
-  const { width, height, rate, bitrate } = settings
+  const { width, height, rate, bitrate, maxBytes } = settings
   const size = { width, height }
   const own = width === reel.width && height === reel.height
   const parts = greatestCommonDivisor(width, height)
@@ -170,6 +178,7 @@ export function purposeOf(
     side: own ? 0 : Math.min(width, height),
     rate: sameRate(rate, reel.rate) ? null : rate,
     megabits: bitrate ? bitrate / 1e6 : null,
+    megabytes: maxBytes ? maxBytes / 1e6 : null,
   }
 }
 

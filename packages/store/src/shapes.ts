@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { deliverySchema } from '@dusk/interchange'
+import { deliverySchema, encoderSpeedSchema } from '@dusk/interchange'
 import { rateSchema, ticksSchema } from '@dusk/timeline'
 
 /** What a person chose for a render. Times in ticks on the reel; `null` is the whole reel. */
@@ -12,6 +12,10 @@ export const renderSettingsSchema = z.object({
   format: deliverySchema.optional(),
   /** Bits a second of the picture that are aimed at, instead of a quality. */
   bitrate: z.int().min(50_000).max(400_000_000).nullable().optional(),
+  /** Bytes that the file fits into, instead of a quality. */
+  maxBytes: z.int().min(100_000).max(100_000_000_000).nullable().optional(),
+  /** How long the encoder looks for ways to save bits. */
+  speed: encoderSpeedSchema.optional(),
   /** How the reel lies in a file of another shape: whole, or filling it with its middle. */
   fit: z.enum(['fit', 'fill']).optional(),
   /** What is seen through the reel stays so, where the file can hold that. */
@@ -33,7 +37,7 @@ export const renderSettingsSchema = z.object({
 export type RenderSettings = z.infer<typeof renderSettingsSchema>
 
 export const renderProgressSchema = z.object({
-  stage: z.enum(['between', 'picture', 'sound', 'joining', 'checking']),
+  stage: z.enum(['between', 'picture', 'sound', 'fitting', 'joining', 'checking']),
   framesDone: z.int(),
   frames: z.int(),
   /** Frames a second that are made just now; `null` before there is enough to say. */

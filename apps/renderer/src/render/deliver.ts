@@ -1,5 +1,5 @@
 import { mkdir, rm, stat, writeFile } from 'node:fs/promises'
-import { deliveryOf, type Delivery } from '@dusk/interchange'
+import { canFit, deliveryOf, type Delivery } from '@dusk/interchange'
 import {
   ffmetadata,
   inspectFile,
@@ -15,6 +15,7 @@ import {
 } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { framesPerSecond, SAMPLE_RATE } from '@dusk/timeline'
+import { fitSize } from './fitSize'
 import { RenderFailed } from './request'
 
 /** What a finished file is put together from. */
@@ -26,6 +27,8 @@ export interface Parts {
   sound: string | null
   words: FileWords
   scratch: ScratchSet
+  /** Hears how far a film is that is made to fit into a size, 0 to 1. */
+  fitted?: (part: number) => void
 }
 
 /** Puts a file together. @returns its path, and what it was found to hold */
@@ -41,7 +44,7 @@ export async function deliver(parts: Parts, signal?: AbortSignal): Promise<{ pat
 }
 
 async function assemble(
-  { settings, chunks, sound, words, scratch }: Parts,
+  { settings, chunks, sound, words, scratch, fitted }: Parts,
   delivery: Delivery,
   signal?: AbortSignal,
 ): Promise<string> {
@@ -55,7 +58,9 @@ async function assemble(
     const text = ffmetadata(words)
     const about = text ? await scratch.scratch('.txt') : null
     if (about) await writeFile(about, text!)
-    const joining = { chunks, rate, sound, out, scratch: list, words: about, codec: picture! }
+    const fits = settings.maxBytes && canFit(delivery)
+    const seen = fits ? [await fitSize({ settings, chunks, sound, scratch, progress: fitted }, signal)] : chunks
+    const joining = { chunks: seen, rate, sound, out, scratch: list, words: about, codec: picture! }
     await joinChunks({ ...joining, ending: ending as 'mp4' }, signal)
   } else if (kind === 'pictures') {
     const folder = await scratch.scratch('.pictures')

@@ -1,4 +1,4 @@
-import { deliveryOf, hasBitrate } from '@dusk/interchange'
+import { canFit, deliveryOf, hasBitrate } from '@dusk/interchange'
 import { chunkEnding, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
 import { frameToTicks, reelLength, ticksToFrame, type FramePlan } from '@dusk/timeline'
 import type { RenderSettings } from '@dusk/store'
@@ -41,10 +41,14 @@ export async function planRender(
   if (frames <= 0) throw new RenderFailed('There is nothing in this reel to render. Put a clip on the timeline first.')
   const { rate, quality } = settings
   const delivery = deliveryOf(settings.format)
-  const alpha = (settings.alpha && delivery.alpha) || undefined
+  const fits = Boolean(settings.maxBytes) && canFit(delivery)
+  const alpha = (settings.alpha && delivery.alpha && !fits) || undefined
   const shape = outputShape({ ...reel.format, background: reel.background }, settings, settings.fit)
   const aim = hasBitrate(delivery) && settings.bitrate ? { bitrate: settings.bitrate } : {}
-  const encoding: PictureEncoding = { ...shape, rate, codec: delivery.picture ?? 'h264', quality, alpha, ...aim }
+  const { speed } = settings
+  const plain: PictureEncoding = { ...shape, rate, codec: delivery.picture ?? 'h264', quality, alpha, speed, ...aim }
+  // What is to fit into a size is encoded as a whole, once all of it is there.
+  const encoding: PictureEncoding = fits ? { ...shape, rate, codec: 'h264', quality: 'best', master: true } : plain
   const seen = delivery.kind === 'still' ? 1 : delivery.picture ? frames : 0
   const chunks = seen > 0 ? planChunks(seen, cutFrames(project, reelId, from, rate), rate) : []
   const work: ChunkWork = { project, reelId, book, from, frames: seen, shape, encoding }

@@ -35,6 +35,13 @@ export class ProgressMeter {
     this.say(stage)
   }
 
+  /** Of what is done once more with all frames, so many hundredths. */
+  fitted(part: number): void {
+    if (Date.now() - this.last < 300) return
+    this.last = Date.now()
+    this.report?.({ stage: 'fitting', framesDone: Math.round(part * 100), frames: 100, pace: null, secondsLeft: null })
+  }
+
   private say(stage: RenderProgress['stage']): void {
     this.last = Date.now()
     const seconds = (this.last - this.began) / 1000

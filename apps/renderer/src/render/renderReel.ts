@@ -36,7 +36,8 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     meter.stage('joining')
     const chapters = settings.chapters ? chaptersOf(project, reelId, from, to) : []
     const words = { title: settings.title, description: settings.description, chapters }
-    const parts = { settings, chunks, sound: heard ? soundFile : null, words, scratch }
+    const fitted = (part: number) => meter.fitted(part)
+    const parts = { settings, chunks, sound: heard ? soundFile : null, words, scratch, fitted }
     const { path, report } = await deliver(parts, signal)
     meter.stage('checking')
     verify(report, frames, settings)

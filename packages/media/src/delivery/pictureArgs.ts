@@ -1,5 +1,7 @@
 import { framesPerSecond, type Rate } from '@dusk/timeline'
-import type { PictureCodec } from '@dusk/interchange'
+import type { EncoderSpeed, PictureCodec } from '@dusk/interchange'
+
+export type { EncoderSpeed }
 
 /** How good a picture is, in words; each codec has its own scale for it. */
 export type Quality = 'draft' | 'good' | 'best'
@@ -14,6 +16,10 @@ export interface PictureEncoding {
   quality: Quality
   /** Bits a second that are aimed at, instead of a quality; for codecs of films. */
   bitrate?: number
+  /** How long the encoder looks for ways to save bits; `even` where nothing is said. */
+  speed?: EncoderSpeed
+  /** As good as unchanged: what is encoded once more, to a size. */
+  master?: boolean
   /** What is seen through the reel stays so: pictures come in as straight RGBA. */
   alpha?: boolean
   /** Size of the file's pictures, where it has another shape: what comes in lies in its middle. */
@@ -37,10 +43,19 @@ const X264_CRF: Scale = { draft: 26, good: 20, best: 16 }
 const X265_CRF: Scale = { draft: 29, good: 23, best: 18 }
 const AV1_CRF: Scale = { draft: 46, good: 34, best: 24 }
 const VP9_CRF: Scale = { draft: 42, good: 32, best: 22 }
-const X264_PRESET = { draft: 'ultrafast', good: 'veryfast', best: 'fast' } as const
-const X265_PRESET = { draft: 'ultrafast', good: 'veryfast', best: 'fast' } as const
+/** Presets of x264 and x265, from the quickest on, and where in them each quality stands. */
+const PRESETS = ['ultrafast', 'superfast', 'veryfast', 'faster', 'fast', 'medium', 'slow', 'slower'] as const
+const PRESET: Scale = { draft: 0, good: 2, best: 4 }
 const AV1_PRESET: Scale = { draft: 12, good: 10, best: 8 }
 const VP9_SPEED: Scale = { draft: 8, good: 5, best: 3 }
+/** How far a speed is from the one a quality has by itself: along the presets, and in the other two's numbers. */
+const PRESETS_ON: Record<EncoderSpeed, number> = { quick: -1, even: 0, thorough: 3 }
+const NUMBERS_ON: Record<EncoderSpeed, number> = { quick: 2, even: 0, thorough: -2 }
+const between = (value: number, least: number, most: number) => Math.min(Math.max(value, least), most)
+const presetOf = (quality: Quality, speed: EncoderSpeed) =>
+  PRESETS[between(PRESET[quality] + PRESETS_ON[speed], 0, PRESETS.length - 1)]!
+/** x264's constant rate factor at which nobody sees a difference. */
+const MASTER_CRF = 5
 /** ProRes profiles: proxy, standard, high quality; with transparency 4444. */
 const PRORES_PROFILE: Scale = { draft: 0, good: 2, best: 3 }
 const PRORES_4444 = 4
@@ -76,16 +91,25 @@ const rateArgs = (bitrate: number) => [
  * ffmpeg's arguments for a codec of films. Whatever is joined later is closed in itself, and the same frames give the
  * same bytes on every machine.
  */
-export function pictureArgs({ codec, quality, bitrate, alpha, rate }: PictureEncoding): string[] {
+export function pictureArgs({
+  codec,
+  quality,
+  bitrate,
+  alpha,
+  rate,
+  speed = 'even',
+  master,
+}: PictureEncoding): string[] {
+  if (master) return x264Args({ crf: MASTER_CRF, preset: 'ultrafast', rate })
   const group = ['-g', String(groupOf(rate))]
   const worth = (crf: Scale) => (bitrate ? rateArgs(bitrate) : ['-crf', String(crf[quality])])
   switch (codec) {
     case 'h264':
-      return [...x264(X264_PRESET[quality], rate), ...worth(X264_CRF), ...BT709_ARGS]
+      return [...x264(presetOf(quality, speed), rate), ...worth(X264_CRF), ...BT709_ARGS]
     case 'h265': {
       const own = `log-level=error:pools=${THREADS}:frame-threads=1:open-gop=0`
       return [
-        ...['-c:v', 'libx265', '-preset', X265_PRESET[quality], '-x265-params', own, '-tag:v', 'hvc1'],
+        ...['-c:v', 'libx265', '-preset', presetOf(quality, speed), '-x265-params', own, '-tag:v', 'hvc1'],
         ...[...worth(X265_CRF), ...group, ...BT709_ARGS],
       ]
     }
@@ -93,14 +117,15 @@ export function pictureArgs({ codec, quality, bitrate, alpha, rate }: PictureEnc
       const aim = bitrate ? ['-b:v', String(bitrate)] : ['-crf', String(AV1_CRF[quality])]
       const own = bitrate ? 'rc=1:lp=2' : 'lp=2'
       return [
-        ...['-c:v', 'libsvtav1', '-preset', String(AV1_PRESET[quality]), '-svtav1-params', own],
+        ...['-c:v', 'libsvtav1', '-preset', String(between(AV1_PRESET[quality] + NUMBERS_ON[speed], 4, 12))],
+        ...['-svtav1-params', own],
         ...[...aim, ...group, ...BT709_ARGS],
       ]
     }
     case 'vp9': {
       const aim = bitrate ? rateArgs(bitrate) : ['-b:v', '0', '-crf', String(VP9_CRF[quality])]
       return [
-        ...['-c:v', 'libvpx-vp9', '-deadline', 'good', '-cpu-used', String(VP9_SPEED[quality]), '-row-mt', '1'],
+        ...['-c:v', 'libvpx-vp9', '-deadline', 'good', '-row-mt', '1', '-cpu-used', vp9Speed(quality, speed)],
         ...['-threads', String(THREADS), '-auto-alt-ref', alpha ? '0' : '1', ...aim, ...group],
         ...(alpha ? ['-pix_fmt', 'yuva420p', ...BT709_TAGS] : BT709_ARGS),
       ]
@@ -113,6 +138,47 @@ export function pictureArgs({ codec, quality, bitrate, alpha, rate }: PictureEnc
     default:
       // Pictures by themselves and loops are made from a copy without any loss.
       return ['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slices', '4', '-threads', String(THREADS)]
+  }
+}
+
+const vp9Speed = (quality: Quality, speed: EncoderSpeed) =>
+  String(between(VP9_SPEED[quality] + NUMBERS_ON[speed], 1, 8))
+
+/** ffmpeg's arguments for one of two passes over a whole film, after which it has a bitrate in the mean. */
+export function twoPassArgs({
+  codec,
+  quality,
+  speed = 'even',
+  rate,
+  bitrate,
+  pass,
+  statistics,
+}: Pick<PictureEncoding, 'codec' | 'quality' | 'speed' | 'rate'> & {
+  bitrate: number
+  pass: 1 | 2
+  /** Path of what the first pass finds out. */
+  statistics: string
+}): string[] {
+  const passes = ['-pass', String(pass), '-passlogfile', statistics]
+  const aim = ['-b:v', String(Math.round(bitrate))]
+  const group = ['-g', String(groupOf(rate))]
+  switch (codec) {
+    case 'h264':
+      return [...x264(presetOf(quality, speed), rate), ...aim, ...passes, ...BT709_ARGS]
+    case 'h265': {
+      const own = `log-level=error:pools=${THREADS}:frame-threads=1:pass=${pass}:stats=${statistics}`
+      return [
+        ...['-c:v', 'libx265', '-preset', presetOf(quality, speed), '-x265-params', own],
+        ...[...aim, ...group, ...BT709_ARGS],
+      ]
+    }
+    case 'vp9':
+      return [
+        ...['-c:v', 'libvpx-vp9', '-deadline', 'good', '-row-mt', '1', '-threads', String(THREADS)],
+        ...['-cpu-used', vp9Speed(quality, pass === 1 ? 'quick' : speed), ...aim, ...passes, ...group, ...BT709_ARGS],
+      ]
+    default:
+      throw new Error(`Films of ${codec} are not encoded in two passes.`)
   }
 }
 

@@ -5,6 +5,7 @@ import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
 import { computed, ref, watch } from 'vue'
 import {
   AS_REEL,
+  canFit,
   deliveryOf,
   fileSize,
   hasBitrate,
@@ -68,6 +69,12 @@ const FITTINGS = [
   { value: 'fill' as const, label: 'Fills it with its middle' },
 ]
 
+const SPEEDS = [
+  { value: 'quick' as const, label: 'Quick, larger files' },
+  { value: 'even' as const, label: 'Even' },
+  { value: 'thorough' as const, label: 'Thorough, smaller files' },
+]
+
 /** What was rendered last, by project; remembered in this browser. */
 const kept = useLocalStorage<Record<string, { purpose: string; settings: PurposeSettings }>>('dusk.render', {})
 const name = ref('')
@@ -79,6 +86,20 @@ function take(id: string, from: PurposeSettings): void {
   purpose.value = id
   settings.value = { ...from }
 }
+
+/** What decides how large the file becomes. */
+type Aim = 'quality' | 'bits' | 'fit'
+const aim = computed<Aim>(() => {
+  if (!hasBitrate(delivery.value)) return 'quality'
+  if (settings.value.megabytes !== null && canFit(delivery.value)) return 'fit'
+  return settings.value.megabits !== null ? 'bits' : 'quality'
+})
+const aims = computed(() => [
+  { value: 'quality' as const, label: 'As the quality makes it' },
+  { value: 'bits' as const, label: 'So many bits a second' },
+  ...(canFit(delivery.value) ? [{ value: 'fit' as const, label: 'Fits into so many MB' }] : []),
+])
+const aimAt = (next: Aim) => set({ megabits: next === 'bits' ? 8 : null, megabytes: next === 'fit' ? 25 : null })
 
 const part = ref<PartsKind>('all')
 const busy = ref(false)
@@ -357,19 +378,31 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
             >
               {{ named.length === 0 ? 'there are no named markers' : `from ${named.length} named markers` }}
             </CheckField>
-            <CheckField
+            <ChoiceField
               v-if="hasBitrate(delivery)"
-              label="Bits"
-              :value="settings.megabits !== null"
-              @change="set({ megabits: $event ? 8 : null })"
-            >
-              so many a second, instead of a quality
-            </CheckField>
+              label="Encoder"
+              :value="settings.speed"
+              :options="SPEEDS"
+              @change="set({ speed: $event })"
+            />
+            <ChoiceField v-if="hasBitrate(delivery)" label="File size" :value="aim" :options="aims" @change="aimAt" />
             <NumberField
-              v-if="hasBitrate(delivery) && settings.megabits !== null"
+              v-if="aim === 'fit'"
+              label="Into"
+              unit="MB"
+              :value="settings.megabytes!"
+              :min="0.1"
+              :max="100000"
+              :step="0.1"
+              :digits="1"
+              :initial="25"
+              @change="set({ megabytes: $event })"
+            />
+            <NumberField
+              v-if="aim === 'bits'"
               label="Rate"
               unit="Mbit/s"
-              :value="settings.megabits"
+              :value="settings.megabits!"
               :min="0.05"
               :max="400"
               :step="0.1"

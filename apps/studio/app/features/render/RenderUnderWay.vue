@@ -14,6 +14,7 @@ const STAGES = {
   between: 'making frames between',
   picture: 'drawing and encoding',
   sound: 'mixing the sound',
+  fitting: 'making it fit its size',
   joining: 'joining',
   checking: 'checking the file',
 }
@@ -26,7 +27,8 @@ const words = computed(() => {
   if (state === 'waiting') return 'waits for its turn'
   if (state === 'paused') return 'paused: what was made is kept'
   if (!progress) return 'starting'
-  if (progress.stage === 'between') return `${STAGES.between}, ${progress.framesDone} %`
+  if (progress.stage === 'between' || progress.stage === 'fitting')
+    return `${STAGES[progress.stage]}, ${progress.framesDone} %`
   const said = [`${STAGES[progress.stage]}, ${progress.framesDone} of ${progress.frames} frames`]
   if (progress.stage === 'picture' && progress.pace) {
     const times = progress.pace / framesPerSecond(props.render.settings.rate)

@@ -27,6 +27,8 @@ export interface FileShape {
   format?: PurposeSettings['format']
   sound: boolean
   bitrate?: number | null
+  /** Bytes that it fits into. */
+  maxBytes?: number | null
 }
 
 function soundBytes({ format, quality, seconds, sound }: FileShape): number {
@@ -47,9 +49,10 @@ export function estimateBytes(
   wanted: FileShape,
   made: (FileShape & { bytes: number }) | null,
 ): [number, number] | null {
+  if (wanted.maxBytes) return [wanted.maxBytes, wanted.maxBytes]
   const [heard, seen] = [soundBytes(wanted), pictureBytes(wanted)]
   if (wanted.bitrate || seen === 0) return [heard + seen, heard + seen]
-  if (made && (made.format ?? 'mp4-h264') === (wanted.format ?? 'mp4-h264') && !made.bitrate) {
+  if (made && (made.format ?? 'mp4-h264') === (wanted.format ?? 'mp4-h264') && !made.bitrate && !made.maxBytes) {
     const pixels = (shape: FileShape) => shape.width * shape.height
     const amount = (shape: FileShape) => pixels(shape) * framesPerSecond(shape.rate) * shape.seconds
     const better = Number.isNaN(seen) ? 1 : seen / amount(wanted) / (pictureBytes(made) / amount(made))
