@@ -4,7 +4,7 @@ import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { hashFile } from '@dusk/media'
-import { artefacts, assets, claim, ProjectLog, projects, renders, takeUpAgain } from '@dusk/store'
+import { artefacts, assets, claim, media, ProjectLog, projects, renders, takeUpAgain } from '@dusk/store'
 import { createProject, reelsOf } from '@dusk/timeline'
 import { makeArtefact } from '../src/jobs/artefact'
 import { runClaimed } from '../src/jobs/claimed'
@@ -52,6 +52,34 @@ describe('a file that is given for a source', () => {
     const { project: after } = await new ProjectLog(connection).read(id)
     expect(after.assets[asset.id]).toEqual(before)
     expect(after.assets[other.id]).toMatchObject({ name: 'boat.mp4', kind: 'video' })
+  })
+})
+
+describe('a file that decoders do not read', () => {
+  it('is kept as footage without loss, and is its own again when it is given once more', async () => {
+    const page = (grey: number) =>
+      sharp({ create: { width: 64, height: 36, channels: 3, background: { r: grey, g: grey, b: grey } } })
+        .png()
+        .toBuffer()
+    const pages = await Promise.all([40, 80, 120].map(page))
+    const webp = await sharp(pages, { join: { animated: true } })
+      .webp({ delay: [100, 100, 100] })
+      .toBuffer()
+    const { id } = await project()
+    const asset = await upload(id, (path) => writeFileSync(path, webp))
+    await connection.db.update(assets).set({ fileName: 'lanterns.webp' }).where(eq(assets.id, asset.id))
+    await probeAsset(worker(), { id: asset.id, attempt: 0 })
+    const { hash } = (await assetRow(asset.id))!
+    const [known] = await connection.db.select().from(media).where(eq(media.hash, hash!))
+    expect(known!.metadata).toMatchObject({ kind: 'video', videoCodec: 'ffv1', width: 64, height: 36 })
+    expect(known!.metadata.notes[0]).toBe('An animated WebP, kept as footage without loss.')
+    expect(known!.size).toBe(statSync(storage.original(hash!)).size)
+    rmSync(storage.original(hash!))
+    const again = await upload(id, (path) => writeFileSync(path, webp))
+    await connection.db.update(assets).set({ replaces: asset.id }).where(eq(assets.id, again.id))
+    await probeAsset(worker(), { id: again.id, attempt: 0 })
+    expect(existsSync(storage.original(hash!))).toBe(true)
+    expect(await assetRow(again.id)).toBeUndefined()
   })
 })
 

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto'
+import { stat } from 'node:fs/promises'
 import { eq } from 'drizzle-orm'
 import { assetFacts, type AssetFacts, type SourceMetadata } from '@dusk/timeline'
-import { BadMedia, examine, exists, hashUpload, removeUpload } from '@dusk/media'
+import { BadMedia, convertAnimatedWebp, examine, exists, hashUpload, isAnimatedWebp, removeUpload } from '@dusk/media'
 import {
   announce,
   assets,
@@ -30,11 +31,13 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
   await runClaimed(context, 'probe', job, {
     async run(claim, signal) {
       const asset = claim.row
+      await makeReadable(asset, signal)
       const { hash, path } = await locate(asset)
+      const { size } = await stat(path)
       const [known] = await db.select().from(media).where(eq(media.hash, hash))
-      const metadata = known?.metadata ?? (await examine(path, asset.size, signal))
+      const metadata = known?.metadata ?? withOrigin(asset, await examine(path, size, signal))
       // The row knows the file by its hash before the file moves: whoever goes on from here finds it.
-      await db.insert(media).values({ hash, size: asset.size, metadata }).onConflictDoNothing()
+      await db.insert(media).values({ hash, size, metadata }).onConflictDoNothing()
       if (!(await claim.write({ hash }))) throw new WorkLost()
       if (path !== storage.original(hash)) {
         const known = await exists(storage.original(hash))
@@ -64,6 +67,20 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
     },
     final: (error) => (error instanceof ProjectMissing ? 'Its project was deleted.' : null),
   })
+
+  /** Puts footage that decoders read in the place of what they don't, without any loss. */
+  async function makeReadable(asset: AssetRow, signal: AbortSignal): Promise<void> {
+    const { uploadPath } = asset
+    if (!uploadPath || !(await exists(uploadPath)) || !(await isAnimatedWebp(uploadPath))) return
+    const scratch = storage.scratchSet()
+    try {
+      const out = await scratch.scratch('.mkv')
+      await convertAnimatedWebp(uploadPath, out, signal)
+      await storage.publish(out, uploadPath)
+    } finally {
+      await scratch.clear()
+    }
+  }
 
   /** Where the file lies, wherever an earlier attempt left off. */
   async function locate(asset: AssetRow): Promise<{ hash: string; path: string }> {
@@ -97,6 +114,14 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
     })
     await tell(asset, asset.replaces)
   }
+}
+
+/** What is known of a file, with what it was before it was made readable. */
+function withOrigin({ fileName }: AssetRow, metadata: SourceMetadata): SourceMetadata {
+  const converted = /\.webp$/i.test(fileName) && metadata.videoCodec === 'ffv1'
+  return converted
+    ? { ...metadata, notes: ['An animated WebP, kept as footage without loss.', ...metadata.notes] }
+    : metadata
 }
 
 /** Enters a source into the document, or says there what is known better now. */

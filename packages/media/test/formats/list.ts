@@ -94,6 +94,13 @@ export const FORMATS: Format[] = [
   },
   { name: 'loop.gif', words: 'animated GIF', args: '-r 12.5', input: 'picture', expect: silent },
   {
+    name: 'loop.webp',
+    words: 'animated WebP',
+    args: '-c:v libwebp_anim -quality 90 -loop 0',
+    input: 'picture',
+    expect: silent,
+  },
+  {
     name: 'mute.mp4',
     words: 'no sound',
     args: '-c:v libx264 -preset ultrafast -pix_fmt yuv420p',

@@ -9,7 +9,17 @@ import {
   type AssetFacts,
   type SourceMetadata,
 } from '@dusk/timeline'
-import { examine, FrameReader, i420Size, makeProxy, makeSound, seekSamples, seeksExactly } from '../../src/index'
+import {
+  convertAnimatedWebp,
+  examine,
+  FrameReader,
+  i420Size,
+  isAnimatedWebp,
+  makeProxy,
+  makeSound,
+  seekSamples,
+  seeksExactly,
+} from '../../src/index'
 import type { Format } from './list'
 
 /** Pictures a second of the numbered footage. */
@@ -55,6 +65,10 @@ export async function tryFormat(format: Format, dir: string): Promise<Tried> {
   // As uploads lie on disk: nothing is known but the bytes.
   const path = join(dir, format.name.replaceAll('.', '-'))
   renameSync(made, path)
+  if (await isAnimatedWebp(path)) {
+    await convertAnimatedWebp(path, `${path}.mkv`)
+    renameSync(`${path}.mkv`, path)
+  }
   const metadata = await examine(path, statSync(path).size)
   const frames: Tried['frames'] = []
   if (metadata.kind === 'video') {
