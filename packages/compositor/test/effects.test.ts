@@ -107,7 +107,7 @@ describe('picture effects', () => {
         if (!ABRUPT.has(kind.id)) expect(most, name).toBeLessThanOrEqual(3)
       }
     }
-  }, 60_000)
+  })
 
   it('leave the picture alone at no strength, and as corrections that were not set', async () => {
     for (const kind of PICTURE_EFFECTS) {
@@ -130,7 +130,7 @@ describe('picture effects', () => {
         if (kind.family !== 'key') expect(out[(24 * WIDTH + 20) * 4 + 3], kind.id).toBe(255)
       }
     }
-  }, 60_000)
+  })
 
   it('are mixed with what was there by their strength', async () => {
     for (const id of ['negative', 'mosaic', 'wash']) {

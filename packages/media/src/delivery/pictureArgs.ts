@@ -26,9 +26,10 @@ export interface PictureEncoding {
   frame?: { width: number; height: number; background: string }
 }
 
-/** Tags of BT.709 in limited range, for pictures that already are so. */
+/** Tags of BT.709 in limited range with chroma beside the left column, for pictures that already are so. */
 export const BT709_TAGS: readonly string[] = [
   ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'],
+  ...['-chroma_sample_location', 'left'],
 ]
 
 /** ffmpeg's arguments for 8-bit 4:2:0 pictures in BT.709, limited range, tagged as such. */

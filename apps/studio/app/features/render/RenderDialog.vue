@@ -5,7 +5,6 @@ import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
 import { computed, ref, watch } from 'vue'
 import {
   AS_REEL,
-  canFit,
   deliveryOf,
   fileSize,
   hasBitrate,
@@ -32,6 +31,7 @@ import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
 import { formatBytes, formatWait, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
 import { DELIVERY_CHOICES } from './deliveryChoices'
+import FileSizeFields from './FileSizeFields.vue'
 import { estimateBytes, type FileShape } from './renderChoice'
 import { estimateSeconds, type TimedRender } from './renderTime'
 import { renderParts, type PartsKind } from './renderParts'
@@ -69,12 +69,6 @@ const FITTINGS = [
   { value: 'fill' as const, label: 'Fills it with its middle' },
 ]
 
-const SPEEDS = [
-  { value: 'quick' as const, label: 'Quick, larger files' },
-  { value: 'even' as const, label: 'Even' },
-  { value: 'thorough' as const, label: 'Thorough, smaller files' },
-]
-
 /** What was rendered last, by project; remembered in this browser. */
 const kept = useLocalStorage<Record<string, { purpose: string; settings: PurposeSettings }>>('dusk.render', {})
 const name = ref('')
@@ -86,20 +80,6 @@ function take(id: string, from: PurposeSettings): void {
   purpose.value = id
   settings.value = { ...from }
 }
-
-/** What decides how large the file becomes. */
-type Aim = 'quality' | 'bits' | 'fit'
-const aim = computed<Aim>(() => {
-  if (!hasBitrate(delivery.value)) return 'quality'
-  if (settings.value.megabytes !== null && canFit(delivery.value)) return 'fit'
-  return settings.value.megabits !== null ? 'bits' : 'quality'
-})
-const aims = computed(() => [
-  { value: 'quality' as const, label: 'As the quality makes it' },
-  { value: 'bits' as const, label: 'So many bits a second' },
-  ...(canFit(delivery.value) ? [{ value: 'fit' as const, label: 'Fits into so many MB' }] : []),
-])
-const aimAt = (next: Aim) => set({ megabits: next === 'bits' ? 8 : null, megabytes: next === 'fit' ? 25 : null })
 
 const part = ref<PartsKind>('all')
 const busy = ref(false)
@@ -378,38 +358,7 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
             >
               {{ named.length === 0 ? 'there are no named markers' : `from ${named.length} named markers` }}
             </CheckField>
-            <ChoiceField
-              v-if="hasBitrate(delivery)"
-              label="Encoder"
-              :value="settings.speed"
-              :options="SPEEDS"
-              @change="set({ speed: $event })"
-            />
-            <ChoiceField v-if="hasBitrate(delivery)" label="File size" :value="aim" :options="aims" @change="aimAt" />
-            <NumberField
-              v-if="aim === 'fit'"
-              label="Into"
-              unit="MB"
-              :value="settings.megabytes!"
-              :min="0.1"
-              :max="100000"
-              :step="0.1"
-              :digits="1"
-              :initial="25"
-              @change="set({ megabytes: $event })"
-            />
-            <NumberField
-              v-if="aim === 'bits'"
-              label="Rate"
-              unit="Mbit/s"
-              :value="settings.megabits!"
-              :min="0.05"
-              :max="400"
-              :step="0.1"
-              :digits="2"
-              :initial="8"
-              @change="set({ megabits: $event })"
-            />
+            <FileSizeFields v-if="hasBitrate(delivery)" :settings="settings" @change="set" />
           </DisclosurePanel>
         </Disclosure>
       </div>
