@@ -192,7 +192,10 @@ export async function run(options: Options): Promise<void> {
     await page.getByRole('button', { name: 'Start rendering' }).click()
     await page.getByText('Checked:').first().waitFor({ timeout: 300_000 })
     await page.getByRole('button', { name: 'What is in it' }).first().click()
-    await page.waitForTimeout(4000)
+    await page
+      .getByRole('img', { name: 'Pictures along the film' })
+      .evaluate((image: HTMLImageElement) => image.decode())
+    await page.waitForTimeout(2000)
     await shot('renders')
     await page.getByRole('button', { name: 'Post', exact: true }).first().click()
     await page.waitForTimeout(2000)

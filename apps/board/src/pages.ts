@@ -20,7 +20,7 @@ ul.films .words { padding: 10px 12px 12px; }
 video { width: 100%; max-height: 70vh; background: #111; display: block; margin: 16px 0; }
 form.conduct { border: 1px solid var(--line); background: #fffdf6; padding: 14px 16px; display: flex; flex-wrap: wrap;
   gap: 14px; align-items: end; margin-top: 20px; }
-label { display: grid; font-size: 14px; gap: 3px; } input, select, button { font: inherit; padding: 4px 8px; }
+form { font-size: 14px; } label { display: grid; gap: 3px; } input, select, button { font: inherit; padding: 4px 8px; }
 input { width: 90px; } ol.parts { padding: 0; list-style: none; } ol.parts li { display: flex; gap: 12px; }
 .time { font-variant-numeric: tabular-nums; min-width: 56px; } .tags span { border: 1px solid var(--line);
   padding: 1px 8px; margin-right: 6px; font-size: 14px; } .told { white-space: pre-wrap; }
