@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test'
 
-/** Specs that end processes, look at all there is, or watch the clock: nothing runs beside them. */
-const ALONE = /(access|disk|durable|glance|kills|parity|posting|renders|sync|voiceover)\.spec\.ts$/
+/** Specs that end processes, change what all projects share, look at all there is, or watch the clock: they run alone. */
+const ALONE = /(access|arrange|disk|durable|glance|kills|parity|posting|renders|sync|voiceover)\.spec\.ts$/
 
 /**
  * Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files.

@@ -49,7 +49,7 @@ test('a project with a lost file says so before it is saved, and opens again wit
 }) => {
   const studio = new Studio(baseURL!)
   const id = await studio.createProject('Lost chord', 320, 180, { num: 25, den: 1 })
-  const path = song(join(folder(), 'evening chord.wav'))
+  const path = song(join(folder(), 'evening chord.wav'), 233)
   const chord = await studio.upload(id, path)
   const { track } = parts(await studio.ready(id, [chord]))
   await studio.edit(id, { type: 'place', pieces: [piece(track('Music'), chord, 0, 0, 1)], mode: 'free' })

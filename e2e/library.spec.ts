@@ -19,7 +19,7 @@ async function originalOf(assetId: string): Promise<string> {
 test('the stock fills the library; sources are filed, found, and get a lost file back', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
   const id = await studio.createProject('Library', 640, 360, { num: 25, den: 1 })
-  const path = song(join(folder(), 'evening chord.wav'))
+  const path = song(join(folder(), 'evening chord.wav'), 247)
   const chord = await studio.upload(id, path)
   await studio.ready(id, [chord])
   await page.goto(`/projects/${id}`)

@@ -70,9 +70,12 @@ export function colourBars(path: string): string {
   return path
 }
 
-/** Twelve seconds of a chord as WAV. */
-export function song(path: string): string {
-  ffmpeg('-f', 'lavfi', '-i', "aevalsrc='0.2*sin(2*PI*220*t)+0.2*sin(2*PI*330*t)':s=44100:d=12", '-ac', '2', path)
+/**
+ * Twelve seconds of a chord as WAV.
+ * @param pitch Hz of its lower tone; a file that is taken away has one of its own, since equal files are stored once
+ */
+export function song(path: string, pitch = 220): string {
+  ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.2*sin(2*PI*${pitch}*t)+0.2*sin(2*PI*${pitch * 1.5}*t)':s=44100:d=12`, '-ac', '2', path)
   return path
 }
 
