@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test'
 
-/** Specs that end processes, change what all projects share, look at all there is, or watch the clock: they run alone. */
+/**
+ * Specs that end processes, change what all projects share, look at all there is, or watch the clock: nothing runs
+ * beside them.
+ */
 const ALONE = /(access|arrange|disk|durable|glance|kills|parity|posting|renders|sync|voiceover)\.spec\.ts$/
 
 /**
