@@ -11,7 +11,7 @@ const ALONE = /(access|arrange|disk|durable|glance|kills|parity|posting|renders|
  */
 export default defineConfig({
   testDir: 'e2e',
-  outputDir: 'test-results/browser',
+  outputDir: `test-results/browser-${process.env.DUSK_STAGE ?? 'all'}`,
   timeout: 1_500_000,
   expect: { timeout: 120_000 },
   retries: 0,

@@ -126,14 +126,22 @@ test('effects go on clip, track and reel; what is measured on the desk is what i
 
   await page.getByRole('navigation', { name: 'Drawers' }).getByRole('button', { name: 'Sound' }).click()
   const drawer = page.getByRole('region', { name: 'Sound', exact: true })
-  const put = (name: string) => drawer.getByRole('button', { name, exact: true }).click()
-  await put('Clear voice')
+  /** Puts an effect on by its tile, once the drawer says that it goes where it should. */
+  const put = async (name: string, where: RegExp, made: string) => {
+    await expect(drawer).toContainText(where)
+    const tile = drawer.getByRole('button', { name, exact: true })
+    // The filters fold once the drawer is scrolled: what lies beneath moves up meanwhile.
+    await tile.scrollIntoViewIfNeeded()
+    await tile.click()
+    await expect.poll(effects).toContain(made)
+  }
+  await put('Clear voice', /Goes on/, 'clip equaliser')
   await page.getByRole('button', { name: 'Mixer' }).click()
   await page.getByRole('button', { name: 'Effects of Voice' }).click()
-  await put('Boathouse')
-  await put('Even voice')
+  await put('Boathouse', /Goes on .*Voice/, 'track reverb')
+  await put('Even voice', /Goes on .*Voice/, 'track compressor')
   await page.getByRole('button', { name: 'Effects of the reel' }).click()
-  await put('Safe for upload')
+  await put('Safe for upload', /Goes on .*reel/, 'reel limiter')
   await expect
     .poll(async () => (await effects()).sort())
     .toEqual(['clip equaliser', 'reel limiter', 'track compressor', 'track reverb'])

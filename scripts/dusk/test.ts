@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildKernels, buildStudio } from './build'
 import { browserState } from './enter'
@@ -72,8 +72,8 @@ async function browser(
   const board = startBoard(env)
   try {
     const given = { DUSK_URL: client.origin, DUSK_SESSION: session, DUSK_DATA: data, DATABASE_URL: databaseUrl }
-    // Most wait for the page or the worker half of the time: two of them share the processors well.
-    playwright(total, 'together', 2, { ...env, ...given }, only)
+    // A page and the worker behind it keep two processors busy.
+    playwright(total, 'together', availableParallelism() >= 4 ? 2 : 1, { ...env, ...given }, only)
     playwright(total, 'alone', 1, { ...env, ...given }, only)
   } finally {
     await Promise.all([end(worker), end(studio), end(board)])
