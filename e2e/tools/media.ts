@@ -75,7 +75,15 @@ export function colourBars(path: string): string {
  * @param pitch Hz of its lower tone; a file that is taken away has one of its own, since equal files are stored once
  */
 export function song(path: string, pitch = 220): string {
-  ffmpeg('-f', 'lavfi', '-i', `aevalsrc='0.2*sin(2*PI*${pitch}*t)+0.2*sin(2*PI*${pitch * 1.5}*t)':s=44100:d=12`, '-ac', '2', path)
+  ffmpeg(
+    '-f',
+    'lavfi',
+    '-i',
+    `aevalsrc='0.2*sin(2*PI*${pitch}*t)+0.2*sin(2*PI*${pitch * 1.5}*t)':s=44100:d=12`,
+    '-ac',
+    '2',
+    path,
+  )
   return path
 }
 
