@@ -1,17 +1,15 @@
 import { execFileSync } from 'node:child_process'
-import { copyFileSync, mkdirSync, mkdtempSync, rmSync, statSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
-import { examine, FolderStorage, hashFile, x264Args } from '@dusk/media'
-import { applyCommand, assetFacts, commandSchema, createProject, reelsOf, tracksOf } from '@dusk/timeline'
-import { renderReel } from '@dusk/renderer/render/renderReel'
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { x264Args } from '@dusk/media'
+import { benchFolder, shotsRender } from './shots'
 import { median, table } from './table'
 
 /** A phone's clip, 4K at 60 frames a second, in a reel of 1080p30: against ffmpeg's own scale and encode. */
 const SECONDS = Number(process.env.DUSK_SECONDS ?? 10)
 const RUNS = Number(process.env.DUSK_RUNS ?? 3)
 const RATE = { num: 30, den: 1 }
-const dir = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
+const dir = benchFolder()
 const source = join(dir, 'phone.mp4')
 const words = (text: string) => text.split(' ')
 execFileSync('ffmpeg', [
@@ -30,33 +28,8 @@ function theirs(): number {
   return performance.now() - began
 }
 
-const hash = await hashFile(source)
-const metadata = await examine(source, statSync(source).size)
-const id = crypto.randomUUID()
-let project = createProject('Phone', { width: 1920, height: 1080, rate: RATE })
-const reel = reelsOf(project)[0]!
-const perform = (input: Parameters<typeof commandSchema.parse>[0]) =>
-  (project = applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project)
-perform({ type: 'addAsset', asset: assetFacts(id, 'phone', metadata) })
-const base = { clipId: crypto.randomUUID(), trackId: tracksOf(project, reel.id)[0]!.id, assetId: id, stream: null }
-const pieces = [{ ...base, start: 0, length: SECONDS * 705_600_000, source: 0, link: null }]
-perform({ type: 'place', mode: 'free', pieces })
-
-async function ours(run: number): Promise<number> {
-  const storage = new FolderStorage(join(dir, `store-${run}`))
-  mkdirSync(dirname(storage.original(hash)), { recursive: true })
-  copyFileSync(source, storage.original(hash))
-  const began = performance.now()
-  await renderReel({
-    project,
-    reelId: reel.id,
-    settings: { width: 1920, height: 1080, rate: RATE, quality: 'good', range: null, sound: false },
-    book: new Map([[id, { hash, metadata }]]),
-    storage,
-    out: join(dir, `ours-${run}.mp4`),
-  })
-  return performance.now() - began
-}
+const whole = { start: 0, length: SECONDS * 705_600_000, source: 0 }
+const ours = await shotsRender(dir, source, RATE, [whole])
 
 const runs: [number, number][] = []
 for (let i = 0; i < RUNS; i++) runs.push([theirs(), await ours(i)])

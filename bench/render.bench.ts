@@ -1,16 +1,13 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, statSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { examine, FolderStorage, hashFile, x264Args } from '@dusk/media'
-import { applyCommand, assetFacts, commandSchema, createProject, frameToTicks, reelsOf, tracksOf } from '@dusk/timeline'
-import { renderReel } from '@dusk/renderer/render/renderReel'
-import { copyFile, mkdir } from 'node:fs/promises'
-import { dirname } from 'node:path'
+import { x264Args } from '@dusk/media'
+import { frameToTicks } from '@dusk/timeline'
+import { benchFolder, shotsRender } from './shots'
 import { median, table } from './table'
 
 /** A cuts-only reel against ffmpeg alone decoding and encoding the same frames with the same settings. */
-const dir = mkdtempSync(join(tmpdir(), 'dusk-bench-'))
+const dir = benchFolder()
 const RATE = { num: 30, den: 1 }
 const FRAMES = 240
 /** Eight shots, in another order than they were filmed. */
@@ -75,43 +72,9 @@ function cut(): number {
   return performance.now() - began
 }
 
-const hash = await hashFile(source)
-const metadata = await examine(source, statSync(source).size)
-const id = crypto.randomUUID()
-let project = createProject('Bench', { width: 1920, height: 1080, rate: RATE })
-const reel = reelsOf(project)[0]!
-const track = tracksOf(project, reel.id)[0]!
-const perform = (input: Parameters<typeof commandSchema.parse>[0]) =>
-  (project = applyCommand(project, commandSchema.parse(input), crypto.randomUUID()).project)
-perform({ type: 'addAsset', asset: assetFacts(id, 'source', metadata) })
 const shot = frameToTicks(FRAMES / SHOTS, RATE)
-const pieces = ORDER.map((n, i) => ({
-  clipId: crypto.randomUUID(),
-  trackId: track.id,
-  assetId: id,
-  stream: null,
-  start: i * shot,
-  length: shot,
-  source: n * shot,
-  link: null,
-}))
-perform({ type: 'place', mode: 'free', pieces })
-
-async function ours(run: number): Promise<number> {
-  const storage = new FolderStorage(join(dir, `store-${run}`))
-  await mkdir(dirname(storage.original(hash)), { recursive: true })
-  await copyFile(source, storage.original(hash))
-  const began = performance.now()
-  await renderReel({
-    project,
-    reelId: reel.id,
-    settings: { width: 1920, height: 1080, rate: RATE, quality: 'good', range: null, sound: false },
-    book: new Map([[id, { hash, metadata }]]),
-    storage,
-    out: join(dir, `ours-${run}.mp4`),
-  })
-  return performance.now() - began
-}
+const shots = ORDER.map((n, i) => ({ start: i * shot, length: shot, source: n * shot }))
+const ours = await shotsRender(dir, source, RATE, shots)
 
 const runs: [number, number, number][] = []
 for (let i = 0; i < 3; i++) runs.push([plain(), cut(), await ours(i)])

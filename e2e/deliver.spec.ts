@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect as patient, test } from '@playwright/test'
 import sharp from 'sharp'
+import { BARS } from '../apps/renderer/test/bars'
 import { parts, piece, Studio } from './tools/api'
 import { colourBars, ffmpeg, folder } from './tools/media'
 import { averageColour, captured, type Shot } from './tools/pictures'
@@ -68,18 +69,6 @@ test('a reel is delivered for several purposes: a moving picture, sound alone, a
   await page.getByRole('button', { name: 'Render', exact: true }).click()
   await expect(page.getByRole('dialog').getByRole('button', { name: /^For / })).toHaveText(/Tall clip/)
 })
-
-/** Bars as in EBU Tech 3325, at three quarters and in full, with a grey. */
-const BARS = [
-  [191, 191, 191],
-  [191, 191, 0],
-  [0, 191, 191],
-  [0, 191, 0],
-  [191, 0, 191],
-  [191, 0, 0],
-  [0, 0, 191],
-  [40, 40, 40],
-] as const
 
 /** 4:2:0 planes in BT.709, limited range, as colours (ITU-R BT.709-6 § 3); chroma of the nearest sample. */
 function colours(

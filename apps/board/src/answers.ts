@@ -75,5 +75,8 @@ export async function postOf(event: H3Event, shelf: Shelf, seen = false): Promis
   return post
 }
 
+/** An error of h3 for bodies that nothing here needs. */
+export const tooLarge = () => createError({ statusCode: 413, statusMessage: 'Content Too Large' })
+
 /** An error of h3 for requests that name the board otherwise than it is called. */
 export const misdirected = () => createError({ statusCode: 421, statusMessage: 'Misdirected Request' })

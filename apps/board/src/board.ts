@@ -16,7 +16,7 @@ import {
 import send from 'send'
 import { z } from 'zod'
 import { postFaults, postSchema, readCues, writeCues } from '@dusk/interchange'
-import { bodyOf, formOf, hasKey, misdirected, mustHaveKey, postOf, Refusal, route } from './answers'
+import { bodyOf, formOf, hasKey, misdirected, mustHaveKey, postOf, Refusal, route, tooLarge } from './answers'
 import { ConductBook, conductSchema, limitsOf } from './conduct'
 import { boardPage, CHAPTER_SCRIPT, chapterCues, filmPage } from './pages'
 import { Shelf } from './shelf'
@@ -28,13 +28,15 @@ export interface BoardOptions {
   folder: string
   /** Whoever posts sends it; those who look don't. */
   key: string
-  /** Names under which it answers besides those of this machine, without the port. */
-  hosts?: readonly string[]
 }
 
-const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]']
-const POLICY =
-  "default-src 'none'; img-src 'self'; media-src 'self'; style-src 'unsafe-inline'; script-src 'self'; form-action 'self'"
+const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]'])
+const POLICY = [
+  ...["default-src 'none'", "img-src 'self'", "media-src 'self'", "style-src 'unsafe-inline'"],
+  ...["script-src 'self'", "form-action 'self'"],
+].join('; ')
+/** Bytes of a request that is no upload: words, captions and a thumbnail. */
+const BODY_LIMIT = 8e6
 
 function html(event: H3Event, text: string): string {
   setResponseHeaders(event, { 'content-type': 'text/html; charset=utf-8', 'content-security-policy': POLICY })
@@ -56,11 +58,10 @@ function file(event: H3Event, path: string, type: string): Promise<void> {
  * A small place to post films to: a stand-in for those on the net, with limits of its own, and a switch that makes it
  * slow, break off, or refuse. See docs/posting.md for what it answers.
  */
-export async function openBoard({ folder, key, hosts = [] }: BoardOptions): Promise<Server> {
+export async function openBoard({ folder, key }: BoardOptions): Promise<Server> {
   const [shelf, conduct] = [await Shelf.open(folder), await ConductBook.open(folder)]
   const uploads = await openUploads(folder, shelf, conduct)
   await shelf.clearLeft(Date.now() - 7 * 24 * 3600_000)
-  const names = new Set([...LOOPBACK, ...hosts])
   const limits = () => limitsOf(conduct.now)
   const mayPost = () => {
     if (conduct.now.mood === 'refuses') throw new Refusal(403, 'The practice board refuses whatever comes just now.')
@@ -148,7 +149,7 @@ export async function openBoard({ folder, key, hosts = [] }: BoardOptions): Prom
         const id = randomUUID()
         await shelf.begin(id, post)
         setResponseStatus(event, 201)
-        return { id, upload: '/uploads' }
+        return { id }
       }),
     )
     .put(
@@ -195,9 +196,11 @@ export async function openBoard({ folder, key, hosts = [] }: BoardOptions): Prom
   app.use(
     defineEventHandler((event) => {
       const host = (getHeader(event, 'host') ?? '').replace(/:\d+$/, '').toLowerCase()
-      if (!names.has(host)) throw misdirected()
+      if (!LOOPBACK.has(host)) throw misdirected()
       setResponseHeaders(event, { 'x-content-type-options': 'nosniff', 'referrer-policy': 'same-origin' })
-      if (event.path.startsWith('/uploads') && !hasKey(getHeader(event, 'authorization'), key)) {
+      const upload = event.path.startsWith('/uploads')
+      if (!upload && Number(getHeader(event, 'content-length') ?? 0) > BODY_LIMIT) throw tooLarge()
+      if (upload && !hasKey(getHeader(event, 'authorization'), key)) {
         setResponseStatus(event, 401)
         return 'Whoever posts here needs its key.\n'
       }

@@ -1,4 +1,4 @@
-import { writeCues, type Cue } from '@dusk/interchange'
+import { clock, writeCues, type Cue } from '@dusk/interchange'
 import { MOODS, SHAPES, type Conduct } from './conduct'
 import type { Shelved } from './shelf'
 
@@ -29,13 +29,6 @@ input { width: 90px; } ol.parts { padding: 0; list-style: none; } ol.parts li { 
 function page(title: string, body: string): string {
   return `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${safe(title)}</title>
 <meta name="viewport" content="width=device-width"><style>${STYLE}</style></head><body><main>${body}</main></body></html>`
-}
-
-function clock(seconds: number): string {
-  const whole = Math.floor(seconds)
-  const two = (n: number) => String(n).padStart(2, '0')
-  const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60]
-  return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`
 }
 
 const options = (all: Record<string, string>, chosen: string) =>

@@ -83,4 +83,3 @@ export async function openUploads(folder: string, shelf: Shelf, conduct: Conduct
     forget: (id: string) => rm(join(directory, `${id}.json`), { force: true }),
   }
 }
-export type Uploads = Awaited<ReturnType<typeof openUploads>>

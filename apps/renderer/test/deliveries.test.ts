@@ -12,6 +12,7 @@ import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, ownFontValue, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { renderReel } from '../src/render/renderReel'
 import { straightAlpha } from '../src/render/outputShape'
+import { BARS } from './bars'
 import { perform, testStore } from './store'
 
 const require = createRequire(import.meta.url)
@@ -21,18 +22,6 @@ const [W, H] = [256, 144]
 const { dir, storage, book, enter, remove } = testStore('deliveries')
 let project: Project
 afterAll(remove)
-
-/** Bars as in EBU Tech 3325, at three quarters and in full, with greys: what codecs and matrices get wrong. */
-const BARS = [
-  [191, 191, 191],
-  [191, 191, 0],
-  [0, 191, 191],
-  [0, 191, 0],
-  [191, 0, 191],
-  [191, 0, 0],
-  [0, 0, 191],
-  [40, 40, 40],
-] as const
 
 async function addStill(to: Project, name: string, pixels: Buffer, channels: 3 | 4) {
   const path = join(dir, `${name}.png`)
@@ -137,7 +126,8 @@ describe('every delivery', () => {
       expect(report).toMatchObject({ frames: FRAMES, width: W, height: H })
       const found = probe(
         out,
-        'stream=codec_name,codec_type,color_space,color_range,color_primaries,chroma_location:format=duration:format_tags',
+        'stream=codec_name,codec_type,color_space,color_range,color_primaries,chroma_location' +
+          ':format=duration:format_tags',
       )
       const [picture, sound] = ['video', 'audio'].map((type) => found.streams.find((one) => one.codec_type === type)!)
       expect(picture).toMatchObject({ codec_name: NAMES[delivery.picture!], color_space: 'bt709' })

@@ -92,7 +92,7 @@ describe('a file that is to fit into a size', () => {
 
   it('says in words when the size is too small, and stops when it is cancelled', async () => {
     await expect(render({ maxBytes: 100_000 }, 'tiny.mp4')).rejects.toThrow(
-      /^0\.1 MB are too few for 8 s of 320 × 180: it takes 0\.\d MB at least, most of it for the sound\. Make the picture/,
+      /^0\.1 MB are too few for 8 s of 320 × 180: it takes 0\.\d MB at least, most of it for the sound\./,
     )
     const stop = new AbortController()
     const [reel] = reelsOf(project)

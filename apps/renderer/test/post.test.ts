@@ -94,7 +94,7 @@ describe('a film that is posted', () => {
 
   it('fails in words when the place breaks off, and goes on from there', async () => {
     await behave('breaks')
-    const id = await post()
+    const id = await post({ at: 0.2 })
     await postFilm(bench.worker(), { id, attempt: 0 })
     const failed = await rowOf(id)
     expect(failed.state).toBe('failed')
@@ -109,6 +109,8 @@ describe('a film that is posted', () => {
     expect(row.remote!.id).toBe(failed.remote!.id)
     const there = await (await fetch(`${row.page}/film`)).arrayBuffer()
     expect(there.byteLength).toBe(bytes)
+    // Its picture comes with whoever ends it.
+    expect((await fetch(`${row.page}/thumbnail`)).status).toBe(200)
   })
 
   it('says what the place refuses, and that it does not answer', async () => {

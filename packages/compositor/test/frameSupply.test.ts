@@ -134,7 +134,7 @@ describe('the supply of frames', () => {
     expect(decoders.opened).toHaveLength(2)
   })
 
-  it('has only frames that are wanted decoded where they are evenly apart, and another decoder for those between', async () => {
+  it('leaves out what lies between frames that are evenly apart; another decoder gives it', async () => {
     const decoders = new FakeDecoders()
     const s = supply(decoders)
     const even = (frame: number) => ({ ...at('a', frame), step: () => 2 })

@@ -81,7 +81,8 @@ describe('what a place would refuse', () => {
 describe('captions', () => {
   it('are read from SubRip and WebVTT with notes, names and places, and written alike', () => {
     const subrip =
-      '\uFEFF1\r\n00:00:01,500 --> 00:00:03,000\r\nThe boats\r\ncome in\r\n\r\n2\r\n01:00:05,000 --> 01:00:06,250\r\nHome\r\n'
+      '\uFEFF1\r\n00:00:01,500 --> 00:00:03,000\r\nThe boats\r\ncome in\r\n\r\n' +
+      '2\r\n01:00:05,000 --> 01:00:06,250\r\nHome\r\n'
     const vtt =
       'WEBVTT - night\n\nNOTE by hand\n\nhome\n01:00:05.000 --> 01:00:06.250 line:0 align:left\nHome\n\n' +
       '00:01.500 --> 00:03.000\nThe boats\ncome in\n'

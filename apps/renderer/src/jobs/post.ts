@@ -45,8 +45,6 @@ export async function postFilm(context: Context, job: Job): Promise<void> {
         const id = await place.begin({ ...row.words, file: row.file }, ended)
         remote = { id, upload: null }
         await write({ remote, sent: 0 })
-        const picture = await thumbnail(row, path, ended)
-        if (picture) await place.setThumbnail(id, picture.kind, picture.bytes, ended)
       }
       try {
         if (!remote) await start()
@@ -57,6 +55,9 @@ export async function postFilm(context: Context, job: Job): Promise<void> {
           await place.send(remote!.id, path, null, told, ended)
         })
         await write({ sent: row.file.bytes })
+        // Last, and each time: whoever goes on for another worker does not know whether it was there.
+        const picture = await thumbnail(row, path, ended)
+        if (picture) await place.setThumbnail(remote!.id, picture.kind, picture.bytes, ended)
         const page = await place.show(remote!.id, ended)
         await write({ state: 'ready', page, message: null, endedAt: new Date() })
       } catch (error) {

@@ -1,7 +1,7 @@
 import { and, eq, inArray, type SQL } from 'drizzle-orm'
 import { announce, posts, renders } from '@dusk/store'
 
-/** Posts of these renders, the newest first; their pictures are left out. */
+/** Posts of these renders, the oldest first; their pictures are left out. */
 export async function listPosts(renderIds: readonly string[]) {
   if (renderIds.length === 0) return []
   return useServices()

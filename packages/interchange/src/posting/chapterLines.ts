@@ -1,3 +1,5 @@
+import { clock } from './clock'
+
 /** Where a part of a film begins, in seconds, by name. */
 export interface ChapterStart {
   at: number
@@ -32,15 +34,12 @@ export function readChapterLines(text: string): ChapterStart[] {
 
 /** Chapters as {@link readChapterLines} reads them; times to the hundredth of a second where they need it. */
 export function writeChapterLines(chapters: readonly ChapterStart[]): string {
-  return chapters.map(({ at, name }) => `${clock(at)} ${name}`.trimEnd()).join('\n')
+  return chapters.map(({ at, name }) => `${placed(at)} ${name}`.trimEnd()).join('\n')
 }
 
-function clock(seconds: number): string {
+/** A place to the hundredth of a second, where it needs it. */
+function placed(seconds: number): string {
   const hundredths = Math.round(seconds * 100)
-  const whole = Math.floor(hundredths / 100)
   const rest = hundredths % 100
-  const two = (n: number) => String(n).padStart(2, '0')
-  const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60]
-  const part = rest > 0 ? `.${two(rest)}` : ''
-  return h > 0 ? `${h}:${two(m)}:${two(s)}${part}` : `${m}:${two(s)}${part}`
+  return `${clock(hundredths / 100)}${rest > 0 ? `.${String(rest).padStart(2, '0')}` : ''}`
 }

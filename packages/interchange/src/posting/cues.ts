@@ -47,7 +47,7 @@ export function readCues(text: string): Cue[] {
 const two = (n: number) => String(n).padStart(2, '0')
 
 /** A time as WebVTT writes it. */
-function clock(ms: number): string {
+function vttTime(ms: number): string {
   const whole = Math.floor(ms / 1000)
   const rest = String(Math.round(ms) % 1000).padStart(3, '0')
   return `${two(Math.floor(whole / 3600))}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}.${rest}`
@@ -57,5 +57,6 @@ function clock(ms: number): string {
 export function writeCues(cues: readonly Cue[]): string {
   // An empty line ends a cue, and an arrow would begin another.
   const plain = (text: string) => text.replace(/\n{2,}/g, '\n').replaceAll('-->', '→')
-  return `WEBVTT\n\n${cues.map(({ from, to, text }) => `${clock(from)} --> ${clock(to)}\n${plain(text)}\n`).join('\n')}`
+  const lines = cues.map(({ from, to, text }) => `${vttTime(from)} --> ${vttTime(to)}\n${plain(text)}\n`)
+  return `WEBVTT\n\n${lines.join('\n')}`
 }

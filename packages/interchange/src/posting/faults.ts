@@ -1,3 +1,4 @@
+import { clock } from './clock'
 import { readCues } from './cues'
 import type { Post, PostLimits } from './limits'
 
@@ -7,15 +8,9 @@ export interface PostFault {
   words: string
 }
 
+/** A media type in words: `MP4` for `video/mp4`. */
+const called = (kind: string) => kind.replace(/^\w+\//, '').toUpperCase()
 const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`
-
-/** Seconds as people say them: `1:05`, `1:00:05`. */
-function lasting(seconds: number): string {
-  const whole = Math.round(seconds)
-  const [h, m, s] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60, whole % 60]
-  const two = (n: number) => String(n).padStart(2, '0')
-  return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`
-}
 
 /** What of a film a place would refuse, each with what to do about it; nothing is sent before this is empty. */
 export function postFaults(post: Post, limits: PostLimits): PostFault[] {
@@ -28,7 +23,7 @@ function fileFaults(file: Post['file'], limits: PostLimits): PostFault[] {
   if (!limits.kinds.includes(file.kind))
     faults.push({
       field: 'kind',
-      words: `${place} takes ${limits.kinds.map((kind) => kind.replace(/^\w+\//, '').toUpperCase()).join(' and ')} files.`,
+      words: `${place} takes ${limits.kinds.map(called).join(' and ')} files.`,
     })
   if (file.bytes > limits.maxBytes)
     faults.push({
@@ -41,7 +36,7 @@ function fileFaults(file: Post['file'], limits: PostLimits): PostFault[] {
     faults.push({
       field: 'length',
       words:
-        `The film lasts ${lasting(file.seconds)}; ${place} takes ${lasting(limits.maxSeconds)}. ` +
+        `The film lasts ${clock(file.seconds)}; ${place} takes ${clock(limits.maxSeconds)}. ` +
         'Render a part of it, or shorten it.',
     })
   const ratio = file.width / file.height
@@ -97,7 +92,7 @@ function partFaults({ chapters, captions, file }: Post, limits: PostLimits): Pos
       if (late)
         faults.push({
           field: 'captions',
-          words: `The captions go on after the film’s end, at ${lasting(late.from / 1000)}: are they for another one?`,
+          words: `The captions go on after the film’s end, at ${clock(late.from / 1000)}: are they for another one?`,
         })
     } catch (error) {
       faults.push({ field: 'captions', words: (error as Error).message })

@@ -3,7 +3,7 @@ import { useFileDialog } from '@vueuse/core'
 import Captions from '@lucide/vue/dist/esm/icons/captions.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { postFaults, readChapterLines, writeChapterLines, type Post } from '@dusk/interchange'
+import { clock, postFaults, readChapterLines, writeChapterLines, type Post } from '@dusk/interchange'
 import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
 import { formatBytes } from '~/features/ui/sizes'
@@ -83,9 +83,8 @@ const faults = computed(() => {
 const room = computed(() => {
   const { file, limits } = draft.value!
   if (!limits) return ''
-  const at = (seconds: number) => writeChapterLines([{ at: Math.round(seconds), name: '' }])
   return (
-    `${file.width} × ${file.height}, ${at(file.seconds)} of at most ${at(limits.maxSeconds)}, ` +
+    `${file.width} × ${file.height}, ${clock(file.seconds)} of at most ${clock(limits.maxSeconds)}, ` +
     `${formatBytes(file.bytes)} of at most ${formatBytes(limits.maxBytes)}; it takes ${limits.shape.words}.`
   )
 })

@@ -2,9 +2,8 @@
 import { refDebounced, useFileDialog, useObjectUrl } from '@vueuse/core'
 import ImagePlus from '@lucide/vue/dist/esm/icons/image-plus.mjs'
 import { computed, ref } from 'vue'
-import type { PostLimits } from '@dusk/interchange'
+import { clock, type PostLimits } from '@dusk/interchange'
 import { formatBytes } from '~/features/ui/sizes'
-import { writeChapterLines } from '@dusk/interchange'
 
 /** The picture that stands for a film: one out of it, or a file. */
 const props = defineProps<{ renderId: string; seconds: number; limits: PostLimits['thumbnail'] | null }>()
@@ -52,12 +51,10 @@ function seek(event: Event): void {
         :max="Math.max(seconds - 0.05, 0)"
         step="0.04"
         :value="at ?? 0"
-        :aria-valuetext="at === null ? 'a file' : writeChapterLines([{ at, name: '' }])"
+        :aria-valuetext="at === null ? 'a file' : clock(at)"
         @input="seek"
       />
-      <span class="w-16 text-right text-sm tabular-nums text-muted">{{
-        at === null ? 'a file' : writeChapterLines([{ at: Math.round(at * 10) / 10, name: '' }])
-      }}</span>
+      <span class="w-16 text-right text-sm tabular-nums text-muted">{{ at === null ? 'a file' : clock(at) }}</span>
       <button type="button" class="key key-line" @click="dialog.open()"><ImagePlus :size="15" /> A file</button>
     </div>
     <p v-if="wrong" class="text-sm text-rose" role="alert">{{ wrong }}</p>

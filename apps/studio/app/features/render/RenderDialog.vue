@@ -5,6 +5,7 @@ import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
 import { computed, ref, watch } from 'vue'
 import {
   AS_REEL,
+  canFit,
   deliveryOf,
   fileSize,
   hasBitrate,
@@ -307,10 +308,15 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
           <CheckField
             v-if="delivery.alpha"
             label="See-through"
+            :disabled="settings.megabytes !== null && canFit(delivery)"
             :value="settings.alpha"
             @change="set({ alpha: $event })"
           >
-            where the reel shows nothing
+            {{
+              settings.megabytes !== null && canFit(delivery)
+                ? 'not where a file fits into a size'
+                : 'where the reel shows nothing'
+            }}
           </CheckField>
           <ChoiceField
             v-if="delivery.picture === 'gif'"

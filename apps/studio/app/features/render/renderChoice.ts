@@ -27,6 +27,8 @@ export interface FileShape {
   format?: PurposeSettings['format']
   sound: boolean
   bitrate?: number | null
+  /** How long its encoder looks for ways to save bits. */
+  speed?: PurposeSettings['speed']
   /** Bytes that it fits into. */
   maxBytes?: number | null
 }

@@ -22,7 +22,9 @@ function amountOf(shape: FileShape): number {
   return (shape.width * shape.height * framesPerSecond(shape.rate) * shape.seconds) / 1e6
 }
 
-const kindOf = ({ format }: FileShape) => format ?? 'mp4-h264'
+/** What takes about as long for each pixel. */
+const kindOf = ({ format, speed, maxBytes }: FileShape) =>
+  [format ?? 'mp4-h264', speed ?? 'even', maxBytes ? 'fits' : ''].join(' ')
 
 /** Seconds for each million of pixels, as far as they were made. */
 function costOf(render: TimedRender): number | null {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { z } from 'zod'
+import { canFit, deliveryOf } from '@dusk/interchange'
 import { idSchema, nameSchema } from '@dusk/timeline'
 import { announce, RangeRefused, renderRange, renders, renderSettingsSchema } from '@dusk/store'
 
@@ -12,6 +13,10 @@ export default defineApi(async (event) => {
   const { db, sql, log, queue } = useServices()
   const { project } = await log.read(projectId)
   if (!project.reels[reelId]) throw notFound('reel')
+  if (settings.maxBytes && !canFit(deliveryOf(settings.format)))
+    throw fieldProblem('settings.maxBytes', 'Films in H.264, H.265 and VP9 can be made to fit into a size, others not.')
+  if (settings.maxBytes && settings.alpha)
+    throw fieldProblem('settings.alpha', 'What is to fit into a size can’t be seen through.')
   const range = rangeOf(project, reelId, settings.range)
   const id = randomUUID()
   await db.transaction(async (tx) => {
@@ -26,11 +31,15 @@ export default defineApi(async (event) => {
   return { id }
 })
 
+/** A refusal that names the field at fault. */
+const fieldProblem = (path: string, message: string) =>
+  new Problem(422, 'Invalid request', message, [{ path, message }])
+
 function rangeOf(...args: Parameters<typeof renderRange>) {
   try {
     return renderRange(...args)
   } catch (error) {
     if (!(error instanceof RangeRefused)) throw error
-    throw new Problem(422, 'Invalid request', error.message, [{ path: 'settings.range', message: error.message }])
+    throw fieldProblem('settings.range', error.message)
   }
 }
