@@ -33,9 +33,14 @@ async function whenChanged(
   writeFileSync(stamp, now)
 }
 
-/** Compiles the kernels, and takes the stretcher out of its package, when what they come from changed. */
+let kernels: Promise<void> | null = null
+
+/**
+ * Compiles the kernels, and takes the stretcher out of its package, when what they come from changed. Whoever needs them
+ * asks; they are built once.
+ */
 export function buildKernels(): Promise<void> {
-  return whenChanged(
+  return (kernels ??= whenChanged(
     'the kernels',
     [
       'packages/compositor/kernels',
@@ -47,7 +52,7 @@ export function buildKernels(): Promise<void> {
     ],
     'packages/sound/build/kernels.ts',
     () => run('Building the kernels', 'npm', ['run', 'build:kernels'], { cwd: ROOT }),
-  )
+  ))
 }
 
 /** Builds the studio when anything it is made of changed. */

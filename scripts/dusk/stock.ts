@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
+import { buildKernels } from './build'
 import { ROOT } from './options'
 import { run, step } from './steps'
 
@@ -16,6 +17,8 @@ export function stockFolder(): string {
 export async function makeStock(): Promise<void> {
   const folder = stockFolder()
   if (existsSync(folder)) return
+  // Its sounds are made by the kernels.
+  await buildKernels()
   await step('Made the stock', async () => {
     const scratch = `${folder}.part`
     rmSync(scratch, { recursive: true, force: true })
