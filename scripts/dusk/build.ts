@@ -36,8 +36,8 @@ async function whenChanged(
 let kernels: Promise<void> | null = null
 
 /**
- * Compiles the kernels, and takes the stretcher out of its package, when what they come from changed. Whoever needs them
- * asks; they are built once.
+ * Compiles the kernels, and takes the stretcher out of its package, when what they come from changed. Whoever needs
+ * them asks; they are built once.
  */
 export function buildKernels(): Promise<void> {
   return (kernels ??= whenChanged(
