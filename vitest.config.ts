@@ -2,6 +2,9 @@ import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 import vue from '@vitejs/plugin-vue'
 
+/** Milliseconds for one test. Thousands of random histories take their time. */
+const PATIENCE = process.env.DUSK_LONG ? 3_600_000 : 240_000
+
 export default defineConfig({
   test: {
     // One processor is left free otherwise, and of two that is half of them.
@@ -9,15 +12,24 @@ export default defineConfig({
     projects: [
       {
         test: {
+          name: 'pure',
+          environment: 'node',
+          include: ['packages/{timeline,compositor,sound,interchange}/test/**/*.test.ts'],
+          testTimeout: PATIENCE,
+          // What these packages keep between calls changes no result: their modules and kernels are loaded once.
+          isolate: false,
+        },
+      },
+      {
+        test: {
           name: 'node',
           environment: 'node',
           include: [
-            'packages/*/test/**/*.test.ts',
+            'packages/{media,store}/test/**/*.test.ts',
             'apps/{renderer,board}/test/**/*.test.ts',
             '{demo,scripts}/test/**/*.test.ts',
           ],
-          // Thousands of random histories take their time.
-          testTimeout: process.env.DUSK_LONG ? 3_600_000 : 240_000,
+          testTimeout: PATIENCE,
           hookTimeout: 300_000,
         },
       },
@@ -33,6 +45,7 @@ export default defineConfig({
         test: {
           name: 'dom',
           environment: 'happy-dom',
+          pool: 'threads',
           include: ['apps/studio/test/**/*.test.ts'],
           setupFiles: ['apps/studio/test/tools/setup.ts'],
           testTimeout: 60_000,

@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { SECOND, Studio, type ProjectState } from './tools/api'
+import { faults } from './tools/axe'
 
 const board = () => process.env.DUSK_BOARD!
 
@@ -42,6 +43,7 @@ test('a finished film is posted, with what is said of it; a place that breaks of
   const dialog = page.getByRole('dialog')
   await expect(dialog.getByLabel('Title')).toHaveValue('Sparks')
   await expect(dialog.getByLabel('Chapters')).toHaveValue('0:00 Beginning\n0:04 Brighter')
+  expect(await faults(page, '[role=dialog]')).toEqual([])
   const before = dialog.getByRole('list', { name: 'Before it is sent' })
   await expect(before).toContainText('The film lasts 0:08; The practice board takes 0:06.')
   await expect(dialog.getByRole('button', { name: 'Post it' })).toBeDisabled()

@@ -64,27 +64,31 @@ const edited = new Date(props.project.editedAt).toLocaleString([], {
 
 <template>
   <article class="group relative overflow-hidden rounded-md border border-line bg-panel hover:border-dusk">
-    <NuxtLink :to="`/projects/${project.id}`" class="block" :aria-label="`Open ${project.name}`">
-      <div class="flex aspect-video items-center justify-center overflow-hidden bg-ground">
-        <img
-          v-if="project.posterUrl && !lost"
-          :src="project.posterUrl"
-          alt=""
-          class="size-full object-cover"
-          @error="lost = true"
-        />
-        <div v-else-if="project.poster && !broken" class="poster size-full">
-          <PosterTile :poster="project.poster" @missing="broken = true" />
-        </div>
-        <img v-else src="/lantern.svg" alt="" class="size-12 opacity-60" />
+    <div class="flex aspect-video items-center justify-center overflow-hidden bg-ground">
+      <img
+        v-if="project.posterUrl && !lost"
+        :src="project.posterUrl"
+        alt=""
+        class="size-full object-cover"
+        @error="lost = true"
+      />
+      <div v-else-if="project.poster && !broken" class="poster size-full">
+        <PosterTile :poster="project.poster" @missing="broken = true" />
       </div>
-    </NuxtLink>
+      <img v-else src="/lantern.svg" alt="" class="size-12 opacity-60" />
+    </div>
+    <!-- The whole card opens it: picture, name and date lie under one link. -->
+    <NuxtLink
+      :to="`/projects/${project.id}`"
+      class="absolute inset-0 -outline-offset-2"
+      :aria-label="`Open ${project.name}`"
+    />
     <div class="flex items-start gap-2 p-3">
       <div class="min-w-0 flex-1">
         <input
           v-if="renaming"
           ref="field"
-          class="field"
+          class="field relative"
           :value="project.name"
           aria-label="Name of the project"
           maxlength="200"
