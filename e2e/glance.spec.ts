@@ -89,3 +89,39 @@ for (const [name, coding] of Object.entries(FILES))
     if (name === 'plain.mp4')
       expect(averageColour(await captured(page, 1280, 720), 0.5, 0.5)[0]).toBeCloseTo(drawn(92), -1)
   })
+
+test('a long source is shown from the pieces of its preview that are there, and what is looked at is made next', async ({
+  page,
+  baseURL,
+}) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('In pieces', 1280, 720, { num: 30, den: 1 })
+  const path = join(folder(), 'long.mp4')
+  const long = GREY.replace('d=5', 'd=26').replace('scale=1280:720', 'scale=640:360')
+  ffmpeg('-f', 'lavfi', '-i', long, ...FILES['plain.mp4'].split(' '), path)
+  const asset = await studio.upload(id, path)
+  const { track } = parts(await studio.ready(id, [asset]))
+  await studio.edit(id, { type: 'place', pieces: [piece(track('Picture 1'), asset, null, 0, 26, 0)], mode: 'free' })
+  // As if the second of four pieces were all that is there so far.
+  const connection = connect(process.env.DATABASE_URL!, 1)
+  const { sql } = connection
+  await sql`update artefacts set state = 'working', progress = 0.3, heartbeat_at = now() + interval '1 hour', near = null,
+    facts = jsonb_build_object('pieces', jsonb_build_object('1', facts -> 'pieces' -> '1')) where kind = 'proxy'
+    and facts -> 'pieces' ? '3'`
+  const fetched: string[] = []
+  page.on('request', (request) => fetched.push(new URL(request.url()).pathname))
+  await page.goto(`/projects/${id}`)
+  await expect(page.getByText('preview 30 %').first()).toBeVisible()
+  const place = page.getByLabel('Position. Type a place and press Enter.')
+  for (const frame of [300, 479, 240, 481, 239, 700]) {
+    const before = fetched.length
+    await place.fill(`${frame}f`)
+    await place.press('Enter')
+    const off = async () => Math.abs((await shown(page)) - drawn(frame))
+    await expect.poll(off, `frame ${frame}`).toBeLessThan(1.2)
+    if (frame === 300) expect(fetched.slice(before).some((name) => name.endsWith('/piece-1.mp4'))).toBe(true)
+  }
+  expect(fetched.filter((name) => /piece-[023]/.test(name))).toEqual([])
+  await expect.poll(async () => (await sql`select near from artefacts where near is not null`)[0]?.near).toBe(700)
+  await connection.close()
+})

@@ -162,8 +162,13 @@ const ROUTES: [string, string][] = [
       '`planes?from=&count=&longest=` (frames at the size of a proxy, 4:2:0 planes one after the other)',
   ],
   [
+    'POST /api/media/:hash/near',
+    'says which `frame` of a moving picture is looked at while its proxy is made: the piece that holds it is made next',
+  ],
+  [
     'GET /api/artefacts/:key/:file',
-    'a file worked out from sources (proxy, film strip, sound, waveform); addresses come with the states of sources',
+    'a file worked out from sources (proxy, pieces of one that is being made, film strip, sound, waveform); addresses ' +
+      'come with the states of sources',
   ],
   [
     'DELETE /api/assets/:id',

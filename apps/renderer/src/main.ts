@@ -35,6 +35,7 @@ async function main(): Promise<void> {
   await queue.ready()
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
+  await queue.work('proxy', 2, (job) => makeArtefact(context, job, 'proxy'))
   await queue.work('render', 1, () => runRender(context))
   // Only where there is a place: a worker elsewhere may not reach it.
   if (process.env.DUSK_BOARD) await queue.work('post', 1, (job) => postFilm(context, job))

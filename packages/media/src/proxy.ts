@@ -1,6 +1,7 @@
 import { frameCount, PROXY_KEYFRAMES, PROXY_RATE, type SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
 import { BadMedia } from './badMedia'
+import { frameReaderInput } from './frameReader'
 import { proxySize } from './inputTransform'
 import { inputArgs, runTool } from './tool'
 
@@ -14,23 +15,35 @@ export interface MadeProxy {
   hashes: Map<number, string>
 }
 
+export interface ProxyOptions {
+  /** The frames that are written, all by default. Where they begin is sought, which the source has to allow. */
+  first?: number
+  count?: number
+  /** Numbers of frames, from the first on, whose decoded pixels are hashed on the way; also some beyond the last. */
+  sampled?: readonly number[]
+  signal?: AbortSignal
+  progress?: (part: number) => void
+}
+
 /**
- * Writes a proxy: H.264 without B-frames, a keyframe every 15, holding the same frames as the source in the same order;
- * frame n is at n / 25 s.
- * @param sampled numbers of frames whose decoded pixels are hashed on the way
+ * Writes a proxy or a piece of one: H.264 without B-frames, a keyframe every 15, holding the same frames as the source
+ * in the same order; the n-th frame in it is at n / 25 s.
  * @throws {BadMedia} when not one picture can be decoded
  */
 export async function makeProxy(
   path: string,
   metadata: SourceMetadata,
   out: string,
-  options: { sampled?: readonly number[]; signal?: AbortSignal; progress?: (part: number) => void } = {},
+  options: ProxyOptions = {},
 ): Promise<MadeProxy> {
   const size = proxySize(metadata.width!, metadata.height!)
-  const count = frameCount(metadata.table!)
+  const { first = 0, count = Infinity } = options
+  const expected = Math.min(count, frameCount(metadata.table!) - first)
   const sampled = [...(options.sampled ?? [])].sort((a, b) => a - b)
+  const begin = frameReaderInput(metadata, first)
   let frames = 0
   const filters = [
+    ...begin.filters,
     ...metadata.filters,
     `scale=${size.width}:${size.height}:flags=bicubic`,
     'format=yuv420p',
@@ -38,16 +51,20 @@ export async function makeProxy(
   ].join(',')
   const stream = `0:${metadata.videoIndex}`
   const colour = '-colorspace bt709 -color_primaries bt709 -color_trc bt709 -color_range tv'
+  const looked = [...begin.filters, chosen(sampled.map((n) => n - first))].join(',')
   const hashes =
     sampled.length === 0
       ? []
-      : words('-map', [stream], '-vf', [chosen(sampled)], '-fps_mode passthrough -f framehash -hash adler32 pipe:1')
+      : words('-map', [stream], '-an -sn -dn -vf', [looked], `-frames:v ${sampled.length}`).concat(
+          words('-fps_mode passthrough -f framehash -hash adler32 pipe:1'),
+        )
   const log = await runTool(
     'ffmpeg',
     [
-      ...words('-v error -nostdin -y -progress pipe:2 -stats_period 0.5', inputArgs(path)),
-      ...words('-map', [stream], '-an -sn -dn -vf', [filters], '-fps_mode passthrough -enc_time_base'),
-      ...words(`1/${PROXY_RATE} -c:v libx264 -preset veryfast -crf 23 -bf 0 -g ${PROXY_KEYFRAMES}`),
+      ...words('-v error -nostdin -y -progress pipe:2 -stats_period 0.5', begin.before, inputArgs(path)),
+      ...words('-map', [stream], '-an -sn -dn -vf', [filters], count === Infinity ? [] : ['-frames:v', String(count)]),
+      ...words(`-fps_mode passthrough -enc_time_base 1/${PROXY_RATE}`),
+      ...words(`-c:v libx264 -preset veryfast -crf 23 -bf 0 -g ${PROXY_KEYFRAMES}`),
       ...words(`-keyint_min ${PROXY_KEYFRAMES} -sc_threshold 0 ${colour}`),
       ...words(`-video_track_timescale ${PROXY_RATE} -movflags +faststart -f mp4`, [out], hashes),
     ],
@@ -57,7 +74,7 @@ export async function makeProxy(
         const match = /^frame=\s*(\d+)/.exec(line)
         if (!match) return
         frames = Number(match[1])
-        options.progress?.(Math.min(frames / count, 1))
+        options.progress?.(Math.min(frames / expected, 1))
       },
     },
   )

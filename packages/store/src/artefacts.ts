@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { z } from 'zod'
 import { madeSegments, type MadeSegment, type Project, type SourceMetadata } from '@dusk/timeline'
 
 /**
@@ -14,12 +15,35 @@ export const ARTEFACT_FILES = {
   still: { picture: 'preview.png' },
   /** The canonical sound of a stream (see `soundFile`) and its waveform. */
   sound: { samples: 'sound.pcm', waveform: 'waveform.bin' },
+  /** With pieces of it, by {@link pieceName}, until it is whole. */
   proxy: { video: 'proxy.mp4' },
   /** Frames between a source's own: at full size, and as a proxy. */
   between: { video: 'between.mp4', proxy: 'between-proxy.mp4' },
   /** The film strip: it comes with a proxy, as a single tile with a still, or alone as a first glance. */
   strip: { jpg: 'strip.jpg', png: 'strip.png' },
 } as const
+
+/** Name of a piece of a proxy that can be used before the whole of it is there. */
+export const pieceName = (piece: number) => `piece-${piece}.mp4`
+export const isPieceName = (name: string) => /^piece-\d{1,6}\.mp4$/.test(name)
+
+/** Whether an artefact can have a file of this name. */
+export function isArtefactFile(name: string): boolean {
+  const names: string[] = Object.values(ARTEFACT_FILES).flatMap((files) => Object.values(files))
+  return isPieceName(name) || names.includes(name)
+}
+
+/** What a row tells of the pieces of a proxy that are there, by their number. */
+export const proxyPiecesSchema = z.record(
+  z.string().regex(/^\d+$/),
+  z.object({ frames: z.int(), hashes: z.record(z.string(), z.string()) }),
+)
+export type ProxyPieces = z.infer<typeof proxyPiecesSchema>
+
+/** The pieces of a proxy that a row tells of. */
+export function piecesOf(facts: Record<string, unknown> | null): ProxyPieces {
+  return proxyPiecesSchema.catch({}).parse(facts?.pieces ?? {})
+}
 
 export interface WantedArtefact {
   key: string

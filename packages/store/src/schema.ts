@@ -112,6 +112,9 @@ export const artefacts = pgTable(
     progress: real('progress').notNull().default(0),
     /** What is known of the result, by its kind. */
     facts: jsonb('facts').$type<Record<string, unknown>>(),
+    /** A frame of the source that somebody looks at while it is not there yet, and since when. */
+    near: integer('near'),
+    nearAt: at('near_at'),
     bytes: bigint('bytes', { mode: 'number' }).notNull().default(0),
     createdAt: at('created_at').notNull().defaultNow(),
   },

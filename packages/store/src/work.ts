@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, lt, or, sql } from 'drizzle-orm'
+import { and, eq, gt, inArray, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm'
 import type { PgColumn } from 'drizzle-orm/pg-core'
 import type { Database } from './database'
 import { wantedKeys, type Queue, type ClaimedQueue } from './queue'
@@ -14,13 +14,14 @@ export const SILENCE_MS = 16_000
 /** Attempts after which something that fails for no fault of the person's is given up. */
 export const MOST_ATTEMPTS = 5
 
-/** The tables that hold work, each with its key and its queue. */
+/** The tables that hold work, each with its key and its queue, and which of its rows are that queue's. */
 const WORK = {
-  probe: { table: assets, key: assets.id },
-  artefact: { table: artefacts, key: artefacts.key },
-  render: { table: renders, key: renders.id },
-  post: { table: posts, key: posts.id },
-} as const satisfies Record<ClaimedQueue, { table: WorkTable; key: PgColumn }>
+  probe: { table: assets, key: assets.id, rows: undefined },
+  artefact: { table: artefacts, key: artefacts.key, rows: ne(artefacts.kind, 'proxy') },
+  proxy: { table: artefacts, key: artefacts.key, rows: eq(artefacts.kind, 'proxy') },
+  render: { table: renders, key: renders.id, rows: undefined },
+  post: { table: posts, key: posts.id, rows: undefined },
+} as const satisfies Record<ClaimedQueue, { table: WorkTable; key: PgColumn; rows: SQL | undefined }>
 type WorkTable = typeof assets | typeof artefacts | typeof renders | typeof posts
 
 type Row<Q extends ClaimedQueue> = (typeof WORK)[Q]['table']['$inferSelect']
@@ -56,7 +57,7 @@ export class Claim<Q extends ClaimedQueue> {
 }
 
 function idOf<Q extends ClaimedQueue>(queue: Q, row: Row<Q>): string {
-  return queue === 'artefact' ? (row as Row<'artefact'>).key : (row as Row<'probe'>).id
+  return queue === 'artefact' || queue === 'proxy' ? (row as Row<'artefact'>).key : (row as Row<'probe'>).id
 }
 
 /** Takes up work, unless somebody else has it or had it already. */
@@ -83,13 +84,13 @@ export async function claim<Q extends ClaimedQueue>(
 export async function takeUpAgain(db: Database, queue: Queue): Promise<number> {
   let found = 0
   for (const name of Object.keys(WORK) as ClaimedQueue[]) {
-    const { table, key } = WORK[name]
+    const { table, key, rows: own } = WORK[name]
     const silent = or(isNull(table.heartbeatAt), lt(table.heartbeatAt, new Date(Date.now() - SILENCE_MS)))
     await db.transaction(async (tx) => {
       const rows = (await tx
         .select({ id: key, attempt: table.attempt, state: table.state })
         .from(table)
-        .where(and(inArray(table.state, ['waiting', 'working']), silent))
+        .where(and(inArray(table.state, ['waiting', 'working']), silent, own))
         .limit(500)
         .for('update', { skipLocked: true })) as { id: string; attempt: number; state: string }[]
       const waiting = rows.filter((row) => row.state === 'waiting')
@@ -111,6 +112,13 @@ export async function takeUpAgain(db: Database, queue: Queue): Promise<number> {
 
 /** What is quick and of use by itself comes before what takes long; a first glance before all. */
 const URGENCY: Record<ArtefactKind, number> = { glance: 20, still: 10, sound: 10, between: 10, proxy: 0 }
+/** Of proxies, those that somebody looks at come before others. */
+const LOOKED_AT = 10
+/** How long somebody is taken to look at what they looked at. */
+const LOOKING_MS = 10_000
+
+/** The queue that an artefact is made by. */
+const queueFor = (kind: ArtefactKind) => (kind === 'proxy' ? 'proxy' : 'artefact')
 
 /** Asks for artefacts: those that nobody asked for yet get a row and a job. */
 export async function wantArtefacts(
@@ -135,5 +143,52 @@ export async function wantArtefacts(
         .returning({ key: artefacts.key, kind: artefacts.kind, attempt: artefacts.attempt })),
     )
   }
-  for (const { key, kind, attempt } of rows) await queue.send('artefact', { id: key, attempt }, db, URGENCY[kind])
+  for (const { key, kind, attempt } of rows) await queue.send(queueFor(kind), { id: key, attempt }, db, URGENCY[kind])
+}
+
+/**
+ * Says that somebody looks at a frame of a source whose proxy is not there yet: what holds it is made next.
+ * @param key of the proxy
+ */
+export async function lookAt(db: Database, queue: Queue, key: string, frame: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx
+      .select({ state: artefacts.state, attempt: artefacts.attempt, nearAt: artefacts.nearAt })
+      .from(artefacts)
+      .where(and(eq(artefacts.key, key), inArray(artefacts.state, ['waiting', 'working'])))
+      .for('update')
+    if (!row) return
+    await tx.update(artefacts).set({ near: frame, nearAt: new Date() }).where(eq(artefacts.key, key))
+    const known = row.nearAt !== null && row.nearAt.getTime() > Date.now() - LOOKING_MS
+    // Its job may wait far behind others; one that comes when the work is taken up already finds nothing to do.
+    if (row.state === 'waiting' && !known) await queue.send('proxy', { id: key, attempt: row.attempt }, tx, LOOKED_AT)
+  })
+}
+
+/**
+ * Lets other proxies have their turn: puts one that is not finished back into the queue, behind those that wait. One
+ * that is looked at goes on unless others are, too.
+ * @returns whether it was put back, and is no longer this worker's
+ */
+export async function giveTurn(db: Database, queue: Queue, { row }: Claim<'proxy'>): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    const since = new Date(Date.now() - LOOKING_MS)
+    const [own] = await tx.select({ nearAt: artefacts.nearAt }).from(artefacts).where(eq(artefacts.key, row.key))
+    const looked = own?.nearAt != null && own.nearAt > since
+    const [other] = await tx
+      .select({ key: artefacts.key })
+      .from(artefacts)
+      .where(
+        and(
+          eq(artefacts.kind, 'proxy'),
+          eq(artefacts.state, 'waiting'),
+          looked ? gt(artefacts.nearAt, since) : undefined,
+        ),
+      )
+      .limit(1)
+    if (!other) return false
+    const given = await new Claim('proxy', row, db).write({ state: 'waiting', heartbeatAt: new Date() }, tx)
+    if (given) await queue.send('proxy', { id: row.key, attempt: row.attempt }, tx, looked ? LOOKED_AT : 0)
+    return given
+  })
 }

@@ -1,5 +1,5 @@
 import type { Storage } from '@dusk/media'
-import type { ArtefactKind } from '@dusk/store'
+import type { ArtefactKind, ProxyPieces } from '@dusk/store'
 import type { SourceMetadata } from '@dusk/timeline'
 
 /** What the making of an artefact gets. */
@@ -10,8 +10,25 @@ export interface ArtefactInput {
   metadata: SourceMetadata
   settings: Record<string, unknown>
   storage: Storage
+  pieces: PieceShelf
   signal: AbortSignal
   progress(part: number): void
+}
+
+/** The finished pieces of an artefact that is made piece by piece: others use them, and a later attempt goes on. */
+export interface PieceShelf {
+  /** What is known of each that is there. */
+  readonly there: Readonly<ProxyPieces>
+  /** Path of one. */
+  path(piece: number): string
+  /** Puts one there from scratch, and tells of it. */
+  keep(piece: number, scratch: string, known: ProxyPieces[string]): Promise<void>
+  /** Takes all away again. */
+  drop(): Promise<void>
+  /** A frame of the source that somebody looks at, if any. */
+  near(): Promise<number | null>
+  /** Lets others have their turn. @throws {WorkLost} when one has it now: this attempt ends, the next one goes on */
+  turn(): Promise<void>
 }
 
 /** What came of it. */

@@ -1,22 +1,27 @@
 import { stat } from 'node:fs/promises'
 import { and, eq } from 'drizzle-orm'
 import { removeFile } from '@dusk/media'
-import { announce, artefacts, assets, media, ProjectMissing, type Job } from '@dusk/store'
+import { announce, artefacts, assets, media, ProjectMissing, type Claim, type Job } from '@dusk/store'
 import { assetFacts, type SourceMetadata } from '@dusk/timeline'
 import { ARTEFACTS } from '../artefacts'
 import { runClaimed, WorkLost } from './claimed'
 import type { Context } from './context'
+import { pieceShelf } from './pieceShelf'
 import { addToDocument } from './probe'
 
 /** How often progress is written, in milliseconds. */
 const TELL_MS = 400
 
 /** Works out an artefact and puts its files in their place. */
-export async function makeArtefact(context: Context, job: Job): Promise<void> {
+export async function makeArtefact(
+  context: Context,
+  job: Job,
+  queue: 'artefact' | 'proxy' = 'artefact',
+): Promise<void> {
   const { connection, storage } = context
   const { db, sql } = connection
 
-  await runClaimed(context, 'artefact', job, {
+  await runClaimed(context, queue, job, {
     async run(claim, signal) {
       const { key, kind, source, settings } = claim.row
       const metadata = await metadataOf(source)
@@ -37,6 +42,7 @@ export async function makeArtefact(context: Context, job: Job): Promise<void> {
           metadata,
           settings,
           storage: scratch,
+          pieces: pieceShelf(context, claim as Claim<'proxy'>),
           signal,
           progress,
         })

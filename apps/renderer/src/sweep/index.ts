@@ -2,6 +2,7 @@ import { folderSize, removeFile, type FolderStorage } from '@dusk/media'
 import type { Connection, Database, Freeable, ProjectLog } from '@dusk/store'
 import { sweepChunks, sweepGiven, sweepLeftovers, sweepStrays } from './files'
 import { compactLogs, type LogLimits } from './log'
+import { sweepPieces } from './pieces'
 import { purgeProject, purgeProjects, sweepArtefacts, sweepAssets, sweepMedia } from './rows'
 
 const HOUR = 3_600_000
@@ -18,6 +19,8 @@ export interface SweepLimits {
   stray: number
   scratch: number
   upload: number
+  /** Pieces of a proxy that is whole: pages may still be reading them. */
+  piece: number
   chunks: number
   log: LogLimits
 }
@@ -28,6 +31,7 @@ export const SWEEP_LIMITS: SweepLimits = {
   stray: 2 * HOUR,
   scratch: 6 * HOUR,
   upload: 2 * DAY,
+  piece: HOUR / 12,
   chunks: Number(process.env.DUSK_CHUNK_BYTES ?? 20 * 1024 * MB),
   log: { bytes: 96 * MB, kept: 4 * MB, edits: 50 },
 }
@@ -104,6 +108,7 @@ export async function sweep(
     let bytes = freed + (await removeArtefacts(storage, keys))
     bytes += await sweepStrays(db, storage, before(limits.stray))
     bytes += await sweepLeftovers(db, storage, { scratch: before(limits.scratch), uploads: before(limits.upload) })
+    bytes += await sweepPieces(db, storage, before(limits.piece))
     bytes += await sweepGiven(db, storage, before(limits.source))
     bytes += await sweepChunks(db, storage, limits.chunks)
     return { projects, sources, files: files.length, artefacts: keys.length, edits, bytes }

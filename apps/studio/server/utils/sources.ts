@@ -5,8 +5,11 @@ import {
   artefacts,
   assets,
   glanceArtefacts,
+  isArtefactFile,
+  isPieceName,
   madeArtefacts,
   media,
+  piecesOf,
   previewArtefacts,
   wantArtefacts,
   type ArtefactKind,
@@ -46,6 +49,8 @@ export interface SourceState {
   strip: (z.infer<typeof stripSchema> & { url: string }) | null
   /** The proxy or the still's preview, once there is one. */
   picture: { url: string; width: number; height: number } | null
+  /** Until there is a proxy: the folder of its finished pieces, their numbers, and where to say what is looked at. */
+  pieces: { url: string; there: number[]; nearUrl: string } | null
   sounds: { channels: number; samples: number; url: string; waveformUrl: string; ready: boolean }[]
   /** Frames made between its own for slowed clips, by the name of their stretch. */
   made: Record<string, { state: 'waiting' | 'working' | 'ready' | 'failed'; progress: number; url: string }>
@@ -133,7 +138,8 @@ export async function projectSources(
 /** A source of the document whose file was never here. */
 function lostSource({ message, createdAt }: typeof assets.$inferSelect): SourceState {
   return {
-    ...{ state: 'failed', progress: 0, message, notes: [], strip: null, picture: null, sounds: [], made: {} },
+    ...{ state: 'failed', progress: 0, message, notes: [], strip: null, picture: null, pieces: null, sounds: [] },
+    made: {},
     ...{ originalUrl: '', stillUrl: null, tableUrl: '', planesUrl: null, plain: false, codec: null, container: '' },
     ...{ size: 0, added: createdAt.getTime(), missing: true, givenFor: null },
   }
@@ -183,6 +189,7 @@ function sourceState(
       : metadata.kind === 'still'
         ? { url: url(shown!.key, ARTEFACT_FILES.still.picture), width: metadata.width!, height: metadata.height! }
         : { url: url(shown!.key, ARTEFACT_FILES.proxy.video), width: facts.width!, height: facts.height! },
+    pieces: !facts && shown?.kind === 'proxy' ? piecesState(hash, shown.key, shownRow) : null,
     sounds: metadata.sounds.map(({ channels, samples }, stream) => {
       const entry = wanted.find(({ kind, settings }) => kind === 'sound' && settings.stream === stream)!
       return {
@@ -208,6 +215,11 @@ function sourceState(
   }
 }
 
+function piecesState(hash: string, key: string, row: ArtefactRow | undefined): SourceState['pieces'] {
+  const there = Object.keys(piecesOf(row?.facts ?? null)).map(Number)
+  return { url: `/api/artefacts/${key}`, there, nearUrl: `/api/media/${hash}/near` }
+}
+
 /** The best film strip that there is of some. */
 function stripOf(wanted: readonly WantedArtefact[], made: ReadonlyMap<string, ArtefactRow>): SourceState['strip'] {
   for (const { key } of wanted) {
@@ -226,15 +238,11 @@ export async function storedFile(hash: string) {
   return row
 }
 
-/** The key and file of a finished artefact. @throws 404 */
+/** A file of an artefact; only pieces are there before it is finished. @throws 404 */
 export async function artefactFile(key: string, name: string): Promise<string> {
   const { db, storage } = useServices()
-  const [row] = await db
-    .select({ kind: artefacts.kind })
-    .from(artefacts)
-    .where(and(eq(artefacts.key, key), eq(artefacts.state, 'ready')))
-  if (!row || !Object.values(ARTEFACT_FILES).some((files) => Object.values(files).includes(name as never)))
-    throw notFound('file')
+  const [row] = await db.select({ state: artefacts.state }).from(artefacts).where(eq(artefacts.key, key))
+  if (!row || !isArtefactFile(name) || (row.state !== 'ready' && !isPieceName(name))) throw notFound('file')
   return storage.artefact(key, name)
 }
 

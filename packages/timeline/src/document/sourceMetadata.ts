@@ -8,6 +8,8 @@ import { TICKS_PER_SAMPLE } from '../time/ticks'
 export const PROXY_RATE = 25
 /** Frames between a proxy's keyframes. */
 export const PROXY_KEYFRAMES = 15
+/** Frames of a piece of a proxy that can be used before the whole of it is there. */
+export const PROXY_PIECE = 16 * PROXY_KEYFRAMES
 /** Most sound streams of one file that are taken in. */
 export const MOST_STREAMS = 64
 

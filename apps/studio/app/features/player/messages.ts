@@ -22,6 +22,8 @@ export interface WorkerSource {
   kind: 'video' | 'sound' | 'still'
   /** The proxy, or a still's preview picture, and its size; `null` before it is there, and for sounds. */
   picture: { url: string; width: number; height: number } | null
+  /** Before there is a proxy: the folder and numbers of its finished pieces, and where to say which frames are seen. */
+  pieces: { url: string; there: number[]; nearUrl: string } | null
   /** Files of frames made between its own, by the name of their stretch: those that are there. */
   made: Record<string, string>
   /** Addresses of the frame table, of the file itself, and of a still at full size. */

@@ -1,9 +1,18 @@
 import { FrameSupply, Picture, PictureStore, type Direction, type Engine, type FrameRequest } from '@dusk/compositor'
-import { frameAt, madeAt, madeName, type FrameTable, type MadeFrames, type PictureLayer } from '@dusk/timeline'
+import {
+  frameAt,
+  madeAt,
+  madeName,
+  PROXY_PIECE,
+  type FrameTable,
+  type MadeFrames,
+  type PictureLayer,
+} from '@dusk/timeline'
 import { decode } from 'fast-png'
 import type { Sources, WorkerSource } from './messages'
 import { BrowserDecoders, type DecodedFrame } from './browserDecoders'
 import { decodesHere, originalClock, PROXY_CLOCK, type FrameClock } from './frameClock'
+import { MissedFrames } from './missedFrames'
 import { PreviewDecoders } from './previewDecoders'
 
 /** Bytes of decoded frames that are kept for going back and forth, and of pictures in the engine's memory. */
@@ -35,6 +44,7 @@ export class SourcePictures {
   private readonly slots = new PictureStore(SLOT_BYTES)
   private readonly stills = new PictureStore(STILL_BYTES)
   private readonly coming = new Map<string, Promise<Picture>>()
+  private readonly missed = new MissedFrames()
 
   constructor(private readonly engine: Engine) {}
 
@@ -68,7 +78,7 @@ export class SourcePictures {
         const source = this.sources[layer.assetId]
         if (source?.kind === 'video') {
           if (source.picture || source.planesUrl)
-            moving.push({ index, ...(await this.frameOf(layer)), reversed: layer.reversed })
+            moving.push({ index, ...(await this.frameOf(layer, place !== 'thumbnail')), reversed: layer.reversed })
         } else if (source?.picture) found[index] = await this.still(source.picture.url, layers)
       }),
     )
@@ -86,23 +96,26 @@ export class SourcePictures {
   async prepare(layer: PictureLayer, ahead: number): Promise<void> {
     const source = this.sources[layer.assetId]
     if (source?.kind === 'video') {
-      if (source.picture || source.planesUrl) this.supply.expect(await this.frameOf(layer), ahead)
+      if (source.picture || source.planesUrl) this.supply.expect(await this.frameOf(layer, true), ahead)
     } else if (source?.picture) await this.still(source.picture.url, [layer])
   }
 
-  /** Where the frame of a layer is: in the source's proxy or the source itself, or among those made between its own. */
-  private async frameOf(layer: PictureLayer): Promise<FrameRequest> {
+  /**
+   * Where the frame of a layer is: in the source's proxy, or before there is one in a piece of it or in the source
+   * itself, decoded by this browser or the server; or among those made between its own.
+   * @param looked somebody looks at it, rather than at a small picture that stands for it
+   */
+  private async frameOf(layer: PictureLayer, looked: boolean): Promise<FrameRequest> {
     const made = this.madeFrameOf(layer)
     if (made) return made
-    const source = await this.fileOf(layer.assetId)
-    return { source, frame: frameAt(await this.table(layer.assetId), layer.time) }
-  }
-
-  /** What a moving source is previewed from: its proxy; before there is one, itself, by this browser or the server. */
-  private async fileOf(assetId: string): Promise<string> {
-    const source = this.sources[assetId]!
-    if (source.picture) return source.picture.url
-    return (await this.playsHere(source)) ? source.originalUrl : source.planesUrl!
+    const frame = frameAt(await this.table(layer.assetId), layer.time)
+    const source = this.sources[layer.assetId]!
+    if (source.picture) return { source: source.picture.url, frame }
+    const piece = Math.floor(frame / PROXY_PIECE)
+    if (source.pieces?.there.includes(piece))
+      return { source: `${source.pieces.url}/piece-${piece}.mp4`, frame: frame - piece * PROXY_PIECE }
+    if (source.pieces && looked) this.missed.missed(source.pieces.nearUrl, frame)
+    return { source: (await this.playsHere(source)) ? source.originalUrl : source.planesUrl!, frame }
   }
 
   private playsHere({ plain, originalUrl, pixels }: WorkerSource): Promise<boolean> {

@@ -13,6 +13,7 @@ export function workerSources(states: Record<string, SourceState>, document: Pro
     sources[assetId] = {
       kind,
       picture: state.picture ? { ...state.picture } : null,
+      pieces: state.pieces && !state.missing ? { ...state.pieces, there: [...state.pieces.there] } : null,
       made: Object.fromEntries(
         Object.entries(state.made).flatMap(([name, { state, url }]) => (state === 'ready' ? [[name, url]] : [])),
       ),
