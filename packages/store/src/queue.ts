@@ -3,8 +3,9 @@ import PgBoss from 'pg-boss'
 import type { Executor } from './work'
 
 /**
- * Work for the workers, by queue: to probe an upload, to make an artefact, to make a proxy (which takes long and is not to
- * hold up the others), to render, to post a film, to help with a render, to draw a project's poster, to free room.
+ * Work for the workers, by queue: to probe an upload, to make an artefact, to make a proxy (which takes long and is
+ * not to hold up the others), to render, to post a film, to help with a render, to draw a project's poster, to free
+ * room.
  */
 export const QUEUE_NAMES = ['probe', 'artefact', 'proxy', 'render', 'post', 'help', 'poster', 'tidy'] as const
 export type QueueName = (typeof QUEUE_NAMES)[number]
