@@ -83,3 +83,49 @@ test('a project with a lost file says so before it is saved, and opens again wit
   const state = await studio.call<ProjectState>(`/projects/${opened}`)
   expect(Object.values(state.project.clips)).toHaveLength(1)
 })
+
+/** Numbers that look random and are the same each time. */
+function dice(seed: number): () => number {
+  let state = seed >>> 0
+  return () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0
+    return state / 2 ** 32
+  }
+}
+
+test('archives that were spoilt become no project, or a whole one', async ({ baseURL }) => {
+  test.setTimeout(1_200_000)
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Spoilt', 320, 180, { num: 25, den: 1 })
+  const chord = await studio.upload(id, song(join(folder(), 'spoilt chord.wav'), 277))
+  const { track } = parts(await studio.ready(id, [chord]))
+  await studio.edit(id, { type: 'place', pieces: [piece(track('Music'), chord, 0, 0, 1)], mode: 'free' })
+  const good = await studio.file(`/api/projects/${id}/archive`)
+  const names = async () =>
+    (await studio.call<{ projects: { id: string; name: string }[] }>('/projects')).projects.map((row) => row.id)
+  const before = new Set(await names())
+  // Each is another archive, spoilt in another way; ./dusk test --long tries many more.
+  let refused = 0
+  for (let n = 0; n < (process.env.DUSK_LONG ? 100 : 6); n++) {
+    const roll = dice(n)
+    const bytes = Buffer.from(good)
+    const manifest = bytes.indexOf('"project"')
+    if (n % 3 === 0) for (let i = 0; i < 30; i++) bytes[Math.floor(roll() * bytes.length)] = Math.floor(roll() * 256)
+    else if (n % 3 === 1 && manifest > 0) bytes[manifest + Math.floor(roll() * 400)] = Math.floor(roll() * 256)
+    const spoilt = n % 3 === 2 ? bytes.subarray(0, Math.floor(roll() * bytes.length)) : bytes
+    const path = join(folder(), `spoilt-${n}.duskreel`)
+    writeFileSync(path, spoilt)
+    const answer = await studio.upload(null, path).then(
+      () => 'taken',
+      (error: Error) => error.message,
+    )
+    if (answer !== 'taken') refused++
+    expect(answer, `archive ${n}`).not.toMatch(/response code: 5\d\d|\/tmp|SELECT|insert into|undefined/)
+  }
+  expect(refused).toBeGreaterThan(1)
+  // What came in can be opened.
+  for (const made of (await names()).filter((one) => !before.has(one))) {
+    const { project } = await studio.call<ProjectState>(`/projects/${made}`)
+    expect(Object.keys(project.reels).length).toBeGreaterThan(0)
+  }
+})

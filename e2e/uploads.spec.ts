@@ -1,8 +1,27 @@
-import { readFileSync, truncateSync, writeFileSync } from 'node:fs'
+import { readFileSync, statfsSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import { Studio } from './tools/api'
 import { ffmpeg, folder } from './tools/media'
+
+/** Begins an upload by the tus protocol, and sends none of its bytes. */
+function beginUpload(origin: string, headers: Record<string, string>, size: number, metadata: Record<string, string>) {
+  const pairs = Object.entries(metadata).map(([key, value]) => `${key} ${Buffer.from(value).toString('base64')}`)
+  const about = { 'upload-length': String(size), 'upload-metadata': pairs.join(',') }
+  return fetch(`${origin}/api/uploads`, { method: 'POST', headers: { ...headers, ...about } })
+}
+
+test('a file for which the disk has no room is refused before it is sent', async ({ baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const { bavail, bsize } = statfsSync(process.env.DUSK_MEDIA!)
+  const size = Math.min(bavail * bsize * 2, 255 * 1024 ** 3)
+  test.skip(size < bavail * bsize, 'This disk has room for the largest file that is taken.')
+  const id = await studio.createProject('No room', 1280, 720, { num: 25, den: 1 })
+  const metadata = { assetId: crypto.randomUUID(), fileName: 'whole-night.mp4', windowId: 'test', projectId: id }
+  const refused = await beginUpload(baseURL!, { ...studio.headers, 'tus-resumable': '1.0.0' }, size, metadata)
+  expect(refused.status).toBe(507)
+  expect(await refused.text()).toMatch(/“whole-night.mp4” has \d+ MB, and the disk of the studio has room for \d+ MB/)
+})
 
 test('files that can’t be used say why, and the good one beside them comes in', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
@@ -45,16 +64,7 @@ test('a file whose last bytes came just before the studio was killed comes in wh
   const assetId = crypto.randomUUID()
   const metadata = { assetId, fileName: 'last-bytes.mp4', windowId: 'test', projectId: id }
   const tus = { ...studio.headers, 'tus-resumable': '1.0.0' }
-  const created = await fetch(`${baseURL}/api/uploads`, {
-    method: 'POST',
-    headers: {
-      ...tus,
-      'upload-length': String(bytes.length),
-      'upload-metadata': Object.entries(metadata)
-        .map(([key, value]) => `${key} ${Buffer.from(value).toString('base64')}`)
-        .join(','),
-    },
-  })
+  const created = await beginUpload(baseURL!, tus, bytes.length, metadata)
   expect(created.status).toBe(201)
   const at = new URL(created.headers.get('location')!, baseURL)
   // All of it was written, and nothing was done with it.

@@ -58,6 +58,7 @@ test('a voice is recorded onto its track, again as another take, and either is p
   const level = page.getByRole('meter', { name: 'Level of the microphone' })
   await expect.poll(async () => Number(await level.getAttribute('aria-valuenow'))).toBeGreaterThan(-40)
   await record(page, 2)
+  await expect.poll(async () => Object.values((await read()).clips)).toHaveLength(1)
   const first = Object.values((await read()).clips)[0]!
   expect(first).toMatchObject({ trackId: track('Voice'), start: 0 })
   expect(first.length / SECOND).toBeGreaterThan(1.5)

@@ -27,7 +27,8 @@ import {
   type PictureInfo,
 } from '@dusk/timeline'
 import { FORMATS } from '../../packages/media/test/formats/list'
-import { tryFormat } from '../../packages/media/test/formats/try'
+import { MORE_FORMATS, REFUSED } from '../../packages/media/test/formats/more'
+import { tryFormat, tryRefused } from '../../packages/media/test/formats/try'
 import { ROOT } from './options'
 
 interface JsonSchema {
@@ -193,25 +194,35 @@ function pictureWords({ width, height, variable, rate, alpha }: PictureInfo): st
 async function formats(): Promise<void> {
   const dir = mkdtempSync(join(tmpdir(), 'dusk-formats-'))
   const rows: string[] = []
-  for (const format of FORMATS) {
+  for (const format of [...FORMATS, ...MORE_FORMATS]) {
     const { asset, metadata } = await tryFormat(format, dir)
     const sound = asset.sounds[0] && `${asset.sounds[0].channels} channels`
     const read = [asset.picture && pictureWords(asset.picture), sound].filter(Boolean).join('; ')
     const name = format.name.split('.').at(-1)
     rows.push(`| \`${name}\` | ${format.words} | ${read} | ${metadata.notes.join(' ') || '—'} |`)
   }
+  const refused: string[] = []
+  for (const one of REFUSED) refused.push(`| \`${one.name.split('.').at(-1)}\` | ${await tryRefused(one, dir)} |`)
   rmSync(dir, { recursive: true, force: true })
   await write(
     'docs/formats.md',
     `# Formats that are read
 
-Written by \`./dusk docs\`: each file is made by ffmpeg, read in as an upload is, and prepared for previewing. The same
-list is a test (\`packages/media/test/formats.test.ts\`). What a file is comes from its bytes, never from its name. HEIC
-is not read: Debian's ffmpeg 5.1 has no demuxer for it, and says so for such a file.
+Written by \`./dusk docs\`: each of these ${FORMATS.length + MORE_FORMATS.length} files is made by ffmpeg with a number drawn in each
+picture, read in as an upload is, and prepared for previewing. The same list is a test
+(\`packages/media/test/formats.test.ts\`; all of it with \`./dusk test --long\`): every number is where the frame table
+says, read in order and sought. What a file is comes from its bytes, never from its name. HEIC pictures are read besides,
+by Debian's libheif-examples.
 
 | Name | Codecs | Read as | What the person is told |
 | --- | --- | --- | --- |
 ${rows.join('\n')}
+
+## Not read
+
+| Name | What the person is told |
+| --- | --- |
+${refused.join('\n')}
 `,
   )
 }

@@ -164,6 +164,7 @@ describe('work that is claimed', () => {
           stopping.stop()
           throw new Error('stopped')
         },
+        tell: () => Promise.resolve(),
         fail: async () => {
           throw new Error('must not fail')
         },

@@ -26,9 +26,9 @@ describe('a source whose preview is being made', () => {
   it('says how far it is, on its own clock, and again from the start when it is begun again', async () => {
     const { project } = await openDesk()
     const previews = usePreviewProgress()
-    const step = async (state: string, progress: number, ms: number) => {
+    const step = async (state: string, progress: number, ms: number, message: string | null = null) => {
       vi.advanceTimersByTime(ms)
-      project.sources = { [HARBOUR.id]: { state, progress } } as never
+      project.sources = { [HARBOUR.id]: { state, progress, message } } as never
       await flushPromises()
       return previews.wordsOf(HARBOUR.id)
     }
@@ -37,6 +37,7 @@ describe('a source whose preview is being made', () => {
     expect(await step('working', 0.3, 4000)).toBe('preview 30 %, 20 s left')
     expect([...previews.unready]).toEqual([[HARBOUR.id, 'preview 30 %, 20 s left']])
     expect(await step('working', 0.05, 1000)).toBe('preview 5 %')
+    expect(await step('waiting', 0.2, 1000, 'The disk is full.')).toBe('preview waits: the disk is full')
     expect(await step('failed', 0.5, 1000)).toBe('no preview could be made')
     await step('ready', 1, 1000)
     expect(previews.unready.size).toBe(0)

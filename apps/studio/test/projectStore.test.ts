@@ -74,6 +74,22 @@ describe('the open project', () => {
     expect(server.log).toHaveLength(1)
   })
 
+  it('keeps edits while the server has no room for them, says so once, and sends them when there is some', async () => {
+    const project = useProject()
+    const path = `POST /projects/${server.project.id}/edits`
+    const words = JSON.stringify({ status: 507, title: 'Disk full', detail: 'The disk of the studio is full.' })
+    server.answers.set(path, new Response(words, { status: 507 }))
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await vi.waitFor(() => expect(project.full).toBe(true))
+    expect(project.kept).toBe('the disk is full: 1 edit waits for room')
+    expect(useNotices().list).toEqual([])
+    server.answers.delete(path)
+    project.perform({ type: 'renameProject', name: 'Night' })
+    await settled()
+    expect(server.kept).toEqual(['renameProject', 'renameProject'])
+    expect(project.full).toBe(false)
+  })
+
   it('takes in what another window did, beneath what is still on its way', async () => {
     const project = useProject()
     server.foreign({ type: 'renameProject', name: 'Theirs' })

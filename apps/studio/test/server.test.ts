@@ -1,7 +1,9 @@
 // @vitest-environment node
-import { mkdtempSync, writeFileSync, rmSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import { Upload } from '@tus/server'
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import * as h3 from 'h3'
 import { z } from 'zod'
@@ -118,6 +120,13 @@ describe('what the server refuses', () => {
       }),
     )
     expect(gone.status).toBe(404)
+    const full = await ask(
+      '/',
+      defineApi(() => {
+        throw new Error('Failed query: insert', { cause: Object.assign(new Error('extend'), { code: '53100' }) })
+      }),
+    )
+    expect(await details(full)).toMatchObject({ status: 507, title: 'Disk full' })
     expect(log).not.toHaveBeenCalled()
     const failed = await details(
       await ask(
@@ -208,5 +217,40 @@ describe('files', () => {
     const nothing = await get(() => empty)
     expect([nothing.status, await nothing.text(), nothing.headers.get('content-length')]).toEqual([200, '', '0'])
     expect((await get(() => `${file}.gone`)).status).toBe(404)
+  })
+})
+
+describe('an upload for which the disk has no room', () => {
+  it('goes, and its sender is told why', async () => {
+    const directory = mkdtempSync(join(tmpdir(), 'dusk-room-'))
+    vi.doMock('node:fs/promises', async (original) => ({
+      ...(await original<typeof import('node:fs/promises')>()),
+      statfs: () => Promise.resolve({ bavail: room, bsize: 1024 ** 2 }),
+    }))
+    const { HashingStore } = await import('../server/utils/hashingStore')
+    let room = 10
+    const store = new HashingStore({ directory })
+    const begin = async (id: string) => {
+      await store.create(new Upload({ id, size: 8, offset: 0, metadata: {} }))
+      return () =>
+        store.write(
+          Readable.from(
+            (async function* () {
+              yield Buffer.from('1234')
+              throw new Error('the disk refuses more')
+            })(),
+            { objectMode: false },
+          ),
+          id,
+          0,
+        )
+    }
+    await expect((await begin('small'))()).rejects.toMatchObject({ status_code: 507 })
+    expect(readdirSync(directory)).toEqual([])
+    // With room it was the connection: what came is kept, to be gone on with.
+    room = 4000
+    await expect((await begin('kept'))()).rejects.not.toMatchObject({ status_code: 507 })
+    expect(readdirSync(directory)).toContain('kept')
+    rmSync(directory, { recursive: true })
   })
 })

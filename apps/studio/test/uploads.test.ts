@@ -105,7 +105,7 @@ describe('files that are sent', () => {
     expect(options.onShouldRetry({})).toBe(true)
     expect(uploads.list[0]!.state).toBe('waiting')
     for (const status of [409, 423, 500, 503]) expect(options.onShouldRetry(failure(status)), `${status}`).toBe(true)
-    for (const status of [400, 413, 415]) expect(options.onShouldRetry(failure(status)), `${status}`).toBe(false)
+    for (const status of [400, 413, 415, 507]) expect(options.onShouldRetry(failure(status)), `${status}`).toBe(false)
     options.onError(failure(415, ' notes.txt is not video, sound or a picture. '))
     await expect(sent).rejects.toThrow('notes.txt is not video')
     expect(uploads.list).toMatchObject([{ state: 'failed', message: 'notes.txt is not video, sound or a picture.' }])

@@ -66,7 +66,7 @@ export class FrameReader {
       'format=yuv420p',
     ].join(',')
     const args = [
-      ...words('-v error -nostdin', before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
+      ...words('-v error -nostdin -max_error_rate 1', before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
       ...words('-an -sn -dn -vf', [chain], '-fps_mode passthrough -f rawvideo -pix_fmt yuv420p pipe:1'),
     ]
     this.child = startTool('ffmpeg', args, 'ignore')

@@ -2,7 +2,7 @@ import sharp from 'sharp'
 import { frameAt, frameCount, frameStart, TICKS_PER_SECOND, type SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
 import { BadMedia } from './badMedia'
-import { STRIP_HEIGHT, type StripInfo } from './strip'
+import { STRIP_HEIGHT, stripWidth, type StripInfo } from './strip'
 import { inputArgs, runTool, ToolError } from './tool'
 
 /** Pictures that are decoded at once. */
@@ -23,7 +23,7 @@ export async function makeGlance(
 ): Promise<{ bytes: Buffer; strip: StripInfo }> {
   const table = metadata.table!
   const wanted = Math.min(most, Math.max(1, Math.ceil((metadata.length / TICKS_PER_SECOND) * 2)), frameCount(table))
-  const tileWidth = Math.max(2, Math.round((STRIP_HEIGHT * metadata.width!) / metadata.height! / 2) * 2)
+  const tileWidth = stripWidth({ width: metadata.width!, height: metadata.height! })
   const times = Array.from({ length: wanted }, (_, i) =>
     frameStart(table, frameAt(table, Math.floor((metadata.length * i) / wanted))),
   )

@@ -79,7 +79,7 @@ export function inputTransform(video: VideoStream): InputTransform {
   }
   if (width !== w || height !== h) filters.push(`scale=${width}:${height}:flags=bicubic`, 'setsar=1')
   if (/p(10|12|14|16)(le|be)?$/.test(video.pixelFormat)) notes.push('More than 8 bits a colour: worked on in 8.')
-  if (/^(yuva|rgba|bgra|argb|abgr|gbrap|pal8)/.test(video.pixelFormat))
+  if (video.hiddenAlpha || /^(yuva|rgba|bgra|argb|abgr|gbrap|pal8)/.test(video.pixelFormat))
     notes.push('Transparency of moving footage is not kept; it lies on black.')
   return { width, height, filters, notes }
 }

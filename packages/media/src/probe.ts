@@ -49,6 +49,8 @@ export interface VideoStream {
   width: number
   height: number
   pixelFormat: string
+  /** Transparency lies beside the picture, where the decoder does not look: WebM's `AlphaMode`. */
+  hiddenAlpha: boolean
   /** Width of a pixel by its height. */
   pixelAspect: number
   /** Turn to show it upright, in degrees clockwise: 0, 90, 180 or 270. */
@@ -157,6 +159,7 @@ export async function probe(path: string): Promise<SourceInfo> {
           width: video.width!,
           height: video.height!,
           pixelFormat: video.pix_fmt ?? 'yuv420p',
+          hiddenAlpha: video.tags?.alpha_mode === '1' || video.tags?.ALPHA_MODE === '1',
           pixelAspect: ratio(video.sample_aspect_ratio),
           rotation: (((Math.round(-rotation / 90) * 90) % 360) + 360) % 360,
           interlaced: ['tt', 'bb', 'tb', 'bt'].includes(video.field_order ?? ''),
@@ -195,8 +198,15 @@ const NOT_READ: readonly [signature: RegExp, words: string][] = [
   [/^8BPS/, 'This is a layered picture (.psd), which is not read here. Save it as PNG.'],
   [/^%PDF/, 'This is a PDF, not footage. Save its pages as PNG and add those.'],
   [/^\.RMF/, 'This is a RealMedia file, which is not read here. Convert it to MP4.'],
+  [/^FORM.{4}(ILBM|PBM )/s, 'This is an IFF picture, which is not read here. Save it as PNG.'],
   [/^PK/, 'This is a ZIP archive, not footage. Unpack it and add the files in it.'],
 ]
+
+/** TGA has no signature: kinds of colour map and of picture, and a depth, each in its place, have to do. */
+function looksLikeTga(head: string): boolean {
+  const byte = (at: number) => head.charCodeAt(at)
+  return byte(1) <= 1 && [1, 2, 3, 9, 10, 11].includes(byte(2)) && [8, 15, 16, 24, 32].includes(byte(16))
+}
 
 async function firstBytes(path: string): Promise<string> {
   const file = await open(path)
@@ -212,6 +222,7 @@ async function firstBytes(path: string): Promise<string> {
 function explain(log: string, head: string): string {
   const known = NOT_READ.find(([signature]) => signature.test(head))
   if (known) return known[1]
+  if (looksLikeTga(head)) return 'This looks like a TGA picture, which is not read here. Save it as PNG.'
 
   if (/moov atom not found/.test(log))
     return 'The end of this file is missing, and with it the index of the film. Copy it again from where it came from.'

@@ -61,12 +61,18 @@ export async function makeProxy(
   const log = await runTool(
     'ffmpeg',
     [
-      ...words('-v error -nostdin -y -progress pipe:2 -stats_period 0.5', begin.before, inputArgs(path)),
+      ...words('-v error -nostdin -y -max_error_rate 1 -progress pipe:2 -stats_period 0.5'),
+      ...words(begin.before, inputArgs(path)),
       ...words('-map', [stream], '-an -sn -dn -vf', [filters], count === Infinity ? [] : ['-frames:v', String(count)]),
       ...words(`-fps_mode passthrough -enc_time_base 1/${PROXY_RATE}`),
       ...words(`-c:v libx264 -preset veryfast -crf 23 -bf 0 -g ${PROXY_KEYFRAMES}`),
       ...words(`-keyint_min ${PROXY_KEYFRAMES} -sc_threshold 0 ${colour}`),
-      ...words(`-video_track_timescale ${PROXY_RATE} -movflags +faststart -f mp4`, [out], hashes),
+      // The last frame too is shown for its time: a film of one frame would have none otherwise.
+      ...words(
+        `-bsf:v setts=duration=1 -video_track_timescale ${PROXY_RATE} -movflags +faststart -f mp4`,
+        [out],
+        hashes,
+      ),
     ],
     {
       signal: options.signal,

@@ -2,12 +2,14 @@ import { open, writeFile } from 'node:fs/promises'
 import { SAMPLE_RATE, TICKS_PER_SECOND, type SourceMetadata } from '@dusk/timeline'
 import { WaveformBuilder, SOUND_HEADER_BYTES, writeSoundHeader } from '@dusk/sound'
 import { words } from './arguments'
+import { BadMedia } from './badMedia'
 import { inputArgs, runTool } from './tool'
 
 /**
  * Writes the canonical sound of one stream (see `soundFile`) and its waveform. Sample 0 is asset zero: a stream that
  * starts later begins with silence, one that starts earlier is cut. Silence is left as a hole in the file.
  * @returns samples written a channel
+ * @throws {BadMedia} when not one can be decoded
  */
 export async function makeSound(
   path: string,
@@ -32,7 +34,9 @@ export async function makeSound(
     await runTool(
       'ffmpeg',
       [
-        ...words('-v error -nostdin -progress pipe:2 -stats_period 0.5', inputArgs(path), '-map', [`0:${index}`]),
+        ...words('-v error -nostdin -max_error_rate 1 -progress pipe:2 -stats_period 0.5', inputArgs(path), '-map', [
+          `0:${index}`,
+        ]),
         ...words('-vn -sn -dn -af', [filters], `-ac ${channels} -c:a pcm_f32le -f f32le pipe:1`),
       ],
       {
@@ -52,6 +56,7 @@ export async function makeSound(
         },
       },
     )
+    if (samples === 0) throw new BadMedia('Not one sample of its sound could be decoded. It may be damaged.')
     await file.truncate(SOUND_HEADER_BYTES + samples * frame)
     await file.write(writeSoundHeader({ channels, sampleRate: SAMPLE_RATE, samples }), 0, SOUND_HEADER_BYTES, 0)
   } finally {

@@ -15,6 +15,8 @@ const MOST_PIXELS = 536_870_912
 /** Longest side of the picture that previews draw from. */
 export const STILL_PREVIEW = 1920
 const TILE_HEIGHT = 144
+/** Its width at most: JPEG and WebP hold no more than some ten thousand pixels a side. */
+const MOST_TILE_WIDTH = 4096
 
 // Each picture is decoded once or twice, far apart: a cache would only hold memory.
 sharp.cache(false)
@@ -182,7 +184,7 @@ export async function makeSmallPicture(path: string, out: string, height: number
 
 /** A small picture of a still for cards and timelines: JPEG, or PNG where something shows through. */
 export async function makeStillTile(path: string, info: StillInfo, signal?: AbortSignal) {
-  const tileWidth = Math.max(1, Math.round((TILE_HEIGHT * info.width) / info.height))
+  const tileWidth = Math.min(MOST_TILE_WIDTH, Math.max(1, Math.round((TILE_HEIGHT * info.width) / info.height)))
   const bytes = await withStill(path, info.format, null, signal, (image) => {
     const small = image.resize(tileWidth, TILE_HEIGHT, { fit: 'fill' })
     return (info.alpha ? small.png() : small.jpeg({ quality: 84 })).toBuffer()

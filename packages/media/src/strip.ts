@@ -14,6 +14,14 @@ export type StripInfo = z.infer<typeof stripInfoSchema>
 
 /** Height of its pictures in pixels. */
 export const STRIP_HEIGHT = 72
+/** Most pixels of one in width: sheets have to stay within what JPEG can hold, however wide a picture is. */
+const MOST_WIDTH = 640
+
+/** Width of a strip's pictures, an even number; very wide ones are squeezed. */
+export function stripWidth({ width, height }: { width: number; height: number }): number {
+  return Math.min(MOST_WIDTH, Math.max(2, Math.round((STRIP_HEIGHT * width) / height / 2) * 2))
+}
+
 /** Most pictures on a strip. */
 const MOST_TILES = 160
 
@@ -30,7 +38,7 @@ export async function makeStrip(
   const step = Math.max(1, Math.round(frames / wanted))
   const count = Math.ceil(frames / step)
   const columns = Math.min(count, 16)
-  const tileWidth = Math.max(2, Math.round((STRIP_HEIGHT * size.width) / size.height / 2) * 2)
+  const tileWidth = stripWidth(size)
   const filter =
     `select='not(mod(n,${step}))',scale=${tileWidth}:${STRIP_HEIGHT}:flags=area,` +
     `tile=${columns}x${Math.ceil(count / columns)}`

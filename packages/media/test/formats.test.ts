@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { FORMATS } from './formats/list'
-import { tryFormat } from './formats/try'
+import { MORE_FORMATS, REFUSED } from './formats/more'
+import { tryFormat, tryRefused } from './formats/try'
 
 const dir = mkdtempSync(join(tmpdir(), 'dusk-formats-'))
 afterAll(() => rmSync(dir, { recursive: true, force: true }))
@@ -15,7 +16,7 @@ const QUICK = new Set(
   ),
 )
 const tried = process.env.DUSK_LONG
-  ? FORMATS
+  ? [...FORMATS, ...MORE_FORMATS]
   : FORMATS.filter(({ name, expect: { kind } }) => kind !== 'video' || QUICK.has(name))
 
 describe('files in common use', () => {
@@ -38,5 +39,13 @@ describe('files in common use', () => {
     expect(row('sought')).toEqual(row('wanted'))
     // Containers may hold the first picture longer, and filters halve the rate, but none may be far from its time.
     for (const { wanted, due } of frames) expect(Math.abs(wanted - due)).toBeLessThanOrEqual(2)
+  })
+})
+
+describe('files that are not read', () => {
+  it.each(REFUSED)('$name is called by its name, with what to do about it', async (refused) => {
+    const words = await tryRefused(refused, dir)
+    expect(words).toContain(refused.words)
+    expect(words).toMatch(/\. |can be read/)
   })
 })

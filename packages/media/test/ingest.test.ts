@@ -124,6 +124,23 @@ describe('what is made from a source', () => {
     expect(readFileSync(at('strip.jpg')).subarray(0, 2)).toEqual(Buffer.from([0xff, 0xd8]))
   })
 
+  it('shows a film of one frame, as a damaged one may be, in its proxy and on its strip', async () => {
+    ffmpeg(
+      '-f lavfi -i',
+      `${COUNTING},scale=640:360`,
+      ...'-frames:v 1 -c:v libx264 -pix_fmt yuv420p'.split(' '),
+      at('1.mp4'),
+    )
+    const examined = await look(at('1.mp4'))
+    const made = await makeProxy(at('1.mp4'), examined, at('1-proxy.mp4'))
+    expect(made.frames).toBe(1)
+    const [luma] = await lumaAt(at('1-proxy.mp4'), await look(at('1-proxy.mp4')), 0)
+    expect(Math.abs(luma - 16)).toBeLessThanOrEqual(2)
+    const strip = await makeStrip(at('1-proxy.mp4'), examined.table!, made, at('1.jpg'))
+    expect(strip.times).toEqual([0])
+    expect(readFileSync(at('1.jpg')).length).toBeGreaterThan(300)
+  })
+
   it('puts sound at the picture’s zero when a stream starts late or early, and takes every stream', async () => {
     // A click 0.5 s into each stream; the second stream starts 0.3 s late, the picture 0.2 s late.
     const click = "aevalsrc='if(between(t,0.5,0.501),0.9,0)':s=48000:d=1"

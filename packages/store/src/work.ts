@@ -50,6 +50,11 @@ export class Claim<Q extends ClaimedQueue> {
     return this.write({ heartbeatAt: new Date() } as Patch<Q>)
   }
 
+  /** Says why it does not go on for now. */
+  say(message: string): Promise<boolean> {
+    return this.write({ message } as Patch<Q>)
+  }
+
   /** Gives the work back as it is: the next look for silent work finds it at once. */
   giveBack(): Promise<boolean> {
     return this.write({ heartbeatAt: new Date(0) } as Patch<Q>)
@@ -70,7 +75,7 @@ export async function claim<Q extends ClaimedQueue>(
   const { table, key } = WORK[queue]
   const [row] = await db
     .update(table)
-    .set({ state: 'working', heartbeatAt: new Date() } as never)
+    .set({ state: 'working', message: null, heartbeatAt: new Date() } as never)
     .where(and(eq(key, id), eq(table.attempt, attempt), eq(table.state, 'waiting')))
     .returning()
   return row ? new Claim(queue, row as Row<Q>, db) : null

@@ -2,6 +2,7 @@ import { frameCount, PROXY_PIECE, tableLength, type SourceMetadata } from '@dusk
 import {
   BadMedia,
   exists,
+  isUndecodable,
   joinProxy,
   makeProxy,
   makeProxyPiece,
@@ -13,7 +14,6 @@ import {
   readTiming,
   seekSamples,
   seeksExactly,
-  ToolError,
   type MadeProxy,
 } from '@dusk/media'
 import { ARTEFACT_FILES } from '@dusk/store'
@@ -74,7 +74,7 @@ async function madeInPieces(
     if (made) return made
   } catch (error) {
     // Where a file is damaged a piece can hold nothing at all.
-    if (!(error instanceof BadMedia || error instanceof ToolError)) throw error
+    if (!(error instanceof BadMedia || isUndecodable(error))) throw error
     input.signal.throwIfAborted()
   }
   await input.pieces.drop()

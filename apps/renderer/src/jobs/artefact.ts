@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises'
 import { and, eq } from 'drizzle-orm'
-import { removeFile } from '@dusk/media'
+import { isUndecodable, removeFile } from '@dusk/media'
 import { announce, artefacts, assets, media, ProjectMissing, type Claim, type Job } from '@dusk/store'
 import { assetFacts, type SourceMetadata } from '@dusk/timeline'
 import { ARTEFACTS } from '../artefacts'
@@ -66,9 +66,12 @@ export async function makeArtefact(
       }
       await announce(sql, { kind: 'media', hash: source })
     },
+    final: (error) =>
+      isUndecodable(error) ? 'It can’t be decoded to its end: it may be damaged. Convert it, or add it again.' : null,
+    tell: (claim) => announce(sql, { kind: 'media', hash: claim.row.source }),
     async fail(claim, message) {
       await claim.write({ state: 'failed', message })
-      await announce(sql, { kind: 'media', hash: claim.row.source })
+      await this.tell(claim)
     },
   })
 

@@ -1,4 +1,4 @@
-import { BadMedia } from '@dusk/media'
+import { BadMedia, DISK_FULL, isDiskFull } from '@dusk/media'
 import { claim, HEARTBEAT_MS, MOST_ATTEMPTS, type Claim, type Job, type ClaimedQueue } from '@dusk/store'
 import type { Context } from './context'
 
@@ -16,14 +16,17 @@ export interface ClaimedWork<Q extends ClaimedQueue> {
   run(claim: Claim<Q>, signal: AbortSignal): Promise<void>
   /** Ends the work as failed, with words for the person. */
   fail(claim: Claim<Q>, message: string): Promise<void>
+  /** Tells those who watch that the row was changed. */
+  tell(claim: Claim<Q>): Promise<void>
   /** The words for an error that can't be helped by trying again, or `null` to try again. */
   final?(error: unknown): string | null
 }
 
 /**
  * Takes up a job's row and works on it, saying every few seconds that it goes on. What fails for a reason of the file
- * ends at once; what fails for a reason of ours (the database was away, the disk is full) is tried again by whoever
- * finds it, up to {@link MOST_ATTEMPTS} times. Nothing of the person's is deleted on the way.
+ * ends at once; what fails for a reason of ours (the database was away) is tried again by whoever finds it, up to
+ * {@link MOST_ATTEMPTS} times, and what finds no room on the disk until there is some. Nothing of the person's is
+ * deleted on the way.
  * @returns whether it was there to be taken up
  */
 export async function runClaimed<Q extends ClaimedQueue>(
@@ -59,6 +62,11 @@ async function workOn<Q extends ClaimedQueue>(
     if (lost.signal.aborted || error instanceof WorkLost) return
     if (stopping.aborted) {
       await mine.giveBack().catch(() => {})
+      return
+    }
+    if (isDiskFull(error)) {
+      // It falls silent from here, and is taken up again a little later.
+      if (await mine.say(DISK_FULL).catch(() => false)) await work.tell(mine).catch(() => {})
       return
     }
     const words = error instanceof BadMedia ? error.message : (work.final?.(error) ?? null)

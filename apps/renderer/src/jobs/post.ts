@@ -27,9 +27,14 @@ export async function postFilm(context: Context, job: Job): Promise<void> {
       const tell = () => announce(sql, { kind: 'render', projectId: render.projectId, renderId: render.id })
       const taken = new AbortController()
       const ended = AbortSignal.any([signal, taken.signal])
-      const write = async (patch: Parameters<typeof claim.write>[0]) => {
-        if (!(await claim.write(patch))) taken.abort(new WorkLost())
-        await tell()
+      // One after the other: what is known last is to be what the row says last.
+      let writing: Promise<void> = Promise.resolve()
+      const write = (patch: Parameters<typeof claim.write>[0]) => {
+        const next = async () => {
+          if (!(await claim.write(patch))) taken.abort(new WorkLost())
+          await tell()
+        }
+        return (writing = writing.catch(() => {}).then(next))
       }
       await tell()
       let { remote } = row
@@ -61,10 +66,12 @@ export async function postFilm(context: Context, job: Job): Promise<void> {
         const page = await place.show(remote!.id, ended)
         await write({ state: 'ready', page, message: null, endedAt: new Date() })
       } catch (error) {
-        if (remote?.upload) await claim.write({ sent: await place.arrived(remote.upload) })
+        const sent = remote?.upload ? await place.arrived(remote.upload) : null
+        if (sent !== null) await write({ sent })
         throw taken.signal.aborted ? new WorkLost() : error
       }
     },
+    tell: tellOf,
     async fail(claim, message) {
       await claim.write({ state: 'failed', message, endedAt: new Date() })
       await tellOf(claim)

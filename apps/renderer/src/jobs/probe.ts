@@ -56,6 +56,7 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
         await tell(asset)
       }
     },
+    tell: (claim) => tell(claim.row),
     async fail(claim, message) {
       const { uploadPath } = claim.row
       await claim.write({ state: 'failed', message, uploadPath: null })

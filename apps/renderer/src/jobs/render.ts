@@ -116,6 +116,7 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
         await unlisten()
       }
     },
+    tell: ({ row }) => announce(sql, { kind: 'render', projectId: row.projectId, renderId: row.id }),
     async fail(claim, message) {
       await claim.write({ state: 'failed', message, endedAt: new Date() })
       await announce(sql, { kind: 'render', projectId: claim.row.projectId, renderId: claim.row.id, ended: 'failed' })

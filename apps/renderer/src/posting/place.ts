@@ -3,6 +3,9 @@ import { Upload, type DetailedError } from 'tus-js-client'
 import { z } from 'zod'
 import type { Post } from '@dusk/interchange'
 
+/** How long a place may take to say what has arrived, in milliseconds. */
+const ASKING_MS = 20_000
+
 /** Something a place said no to: trying again as it is would not help. */
 export class PlaceRefused extends Error {
   constructor(
@@ -90,11 +93,13 @@ export class Place {
     })
   }
 
-  /** Bytes of an upload that have arrived; 0 when that can't be told. */
-  async arrived(upload: string): Promise<number> {
+  /** Bytes of an upload that have arrived; `null` when that can't be told. */
+  async arrived(upload: string): Promise<number | null> {
     const headers = { 'tus-resumable': '1.0.0', authorization: `Bearer ${this.key}` }
-    const answer = await fetch(upload, { method: 'HEAD', headers, signal: AbortSignal.timeout(5000) }).catch(() => null)
-    return Number(answer?.headers.get('upload-offset') ?? 0)
+    const signal = AbortSignal.timeout(ASKING_MS)
+    const answer = await fetch(upload, { method: 'HEAD', headers, signal }).catch(() => null)
+    const offset = answer?.headers.get('upload-offset')
+    return offset == null ? null : Number(offset)
   }
 
   private reasonOf(error: Error): Error {

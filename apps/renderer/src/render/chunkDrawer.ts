@@ -1,6 +1,6 @@
 import { LRUCache } from 'lru-cache'
 import { Compositor } from '@dusk/compositor'
-import { ChunkEncoder, chunkEnding, takesRgba, type PictureEncoding, type Storage } from '@dusk/media'
+import { ChunkEncoder, chunkEnding, takesRgba, type PictureEncoding, type ScratchSet, type Storage } from '@dusk/media'
 import { FramePlanner, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
 import { frameTick, type Chunk } from './chunks'
 import { loadCubes } from './cubes'
@@ -60,12 +60,14 @@ export class ChunkDrawer {
   private readonly planAt: (frame: number) => FramePlan
   private readonly pool: FramePool
   private readonly open = new Set<ChunkEncoder>()
+  private readonly storage: ScratchSet
 
   private constructor(
     private readonly work: ChunkWork,
-    private readonly storage: Storage,
+    storage: Storage,
     private readonly compositor: Compositor,
   ) {
+    this.storage = storage.scratchSet()
     this.planAt = outputPlans(work)
     this.pool = new FramePool(compositor.engine, storage, work.book)
   }
@@ -110,11 +112,13 @@ export class ChunkDrawer {
     return { finished: quiet(finished) }
   }
 
-  /** Ends what still runs and gives back its memory. */
-  close(): void {
+  /** Ends what still runs, gives back its memory, and removes chunks that are not whole. */
+  async close(): Promise<void> {
     for (const encoder of this.open) encoder.abort()
     this.pool.close()
     this.compositor.release()
+    await Promise.allSettled([...this.open].map((encoder) => encoder.done))
+    await this.storage.clear()
   }
 
   private lookAhead(frame: number): void {

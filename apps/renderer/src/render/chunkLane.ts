@@ -22,6 +22,6 @@ export async function runLane(
     }
     await before
   } finally {
-    drawer.close()
+    await drawer.close()
   }
 }

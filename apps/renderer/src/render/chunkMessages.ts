@@ -10,4 +10,4 @@ export type FromThread =
   | { kind: 'drew'; n: number }
   | { kind: 'made'; n: number }
   | { kind: 'ended' }
-  | { kind: 'failed'; name: string; message: string }
+  | { kind: 'failed'; name: string; message: string; diskFull: boolean }

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { FolderStorage } from '@dusk/media'
+import { FolderStorage, isDiskFull } from '@dusk/media'
 import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
 import type { FromThread, ToThread } from './chunkMessages'
@@ -29,6 +29,6 @@ try {
   say({ kind: 'ended' })
 } catch (error) {
   const { name, message } = error as Error
-  say({ kind: 'failed', name, message })
+  say({ kind: 'failed', name, message, diskFull: isDiskFull(error) })
 }
 port.close()

@@ -157,6 +157,7 @@ function onThread(
 }
 
 /** An error of a thread as it would have been thrown here. */
-function errorOf({ name, message }: { name: string; message: string }): Error {
-  return name === 'RenderFailed' ? new RenderFailed(message) : Object.assign(new Error(message), { name })
+function errorOf({ name, message, diskFull }: Extract<FromThread, { kind: 'failed' }>): Error {
+  if (name === 'RenderFailed') return new RenderFailed(message)
+  return Object.assign(new Error(message), { name, ...(diskFull ? { code: 'ENOSPC' } : {}) })
 }

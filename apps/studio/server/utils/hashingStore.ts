@@ -1,6 +1,19 @@
+import { statfs } from 'node:fs/promises'
 import { Readable } from 'node:stream'
 import { FileStore } from '@tus/file-store'
 import { UploadHasher } from '@dusk/media/uploadedFile'
+
+/** Room that is left to the database and to work that is under way, in bytes. */
+const SPARE = 32 * 1024 ** 2
+
+/** Bytes that may still be written to the disk that a folder is on. */
+export async function roomFor(folder: string): Promise<number> {
+  const { bavail, bsize } = await statfs(folder)
+  return Math.max(0, bavail * bsize - SPARE)
+}
+
+/** What an upload is answered for which the disk has no room. */
+export const noRoom = { status_code: 507, body: 'The disk of the studio is full. Free some room and add it again.\n' }
 
 /** Keeps uploads as files, and takes their hash while the bytes come: large files need not be read again for it. */
 export class HashingStore extends FileStore {
@@ -8,14 +21,25 @@ export class HashingStore extends FileStore {
 
   override async write(readable: Readable, id: string, offset: number): Promise<number> {
     const take = this.hasher.part(id, offset)
-    if (!take) return super.write(readable, id, offset)
+    if (!take) return this.keep(readable, id, offset)
     const taken = async function* () {
       for await (const bytes of readable as AsyncIterable<Buffer>) {
         take(bytes)
         yield bytes
       }
     }
-    return super.write(Readable.from(taken(), { objectMode: false }), id, offset)
+    return this.keep(Readable.from(taken(), { objectMode: false }), id, offset)
+  }
+
+  /** Where the disk is full, what has come of the upload goes: it is in the way of all else. */
+  private async keep(readable: Readable, id: string, offset: number): Promise<number> {
+    try {
+      return await super.write(readable, id, offset)
+    } catch (error) {
+      if ((await roomFor(this.directory)) > 0) throw error
+      await this.remove(id)
+      throw noRoom
+    }
   }
 
   override async remove(id: string): Promise<void> {

@@ -1,4 +1,5 @@
 import type { H3Event } from 'h3'
+import { isDiskFull } from '@dusk/media/faults'
 import { badText } from '@dusk/timeline'
 import { z } from 'zod'
 
@@ -16,6 +17,11 @@ export class Problem extends Error {
 
 export function notFound(what: string): Problem {
   return new Problem(404, 'Not found', `There is no such ${what}, or it was deleted.`)
+}
+
+/** What is answered where something can't be stored. */
+export function diskFull(): Problem {
+  return new Problem(507, 'Disk full', 'The disk of the studio is full. Free some room; nothing that was kept is lost.')
 }
 
 /** What somebody who was not let in is answered. */
@@ -111,6 +117,7 @@ export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
       let problem: Problem
       if (error instanceof Problem) problem = error
       else if ((error as Error).name === 'ProjectMissing') problem = notFound('project')
+      else if (isDiskFull(error)) problem = diskFull()
       else {
         console.error(`${event.method} ${event.path}:`, error)
         problem = new Problem(

@@ -181,7 +181,7 @@ function sourceState(
   return {
     state: failed ? 'failed' : ready ? 'ready' : working ? 'working' : 'waiting',
     progress: done / whole,
-    message: failed?.message ?? null,
+    message: (failed ?? rows.find((row) => row?.message))?.message ?? null,
     notes: metadata.notes,
     strip: stripOf([...(shown ? [shown] : []), ...glanceArtefacts(hash, metadata).reverse()], made),
     picture: !facts

@@ -4,7 +4,7 @@ import { Server, type ServerOptions, type Upload } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
 import { announce, projects } from '@dusk/store'
-import { HashingStore } from './hashingStore'
+import { HashingStore, noRoom, roomFor } from './hashingStore'
 import { addPendingImport } from './pendingImports'
 import { importArchive } from './importArchive'
 import { useServices } from './services'
@@ -54,6 +54,12 @@ async function finishUpload(datastore: HashingStore, upload: Upload): Promise<Fi
   return {}
 }
 
+/** Why a file is refused for which there is no room. */
+function tooLargeFor(room: number, size: number, fileName: string): string {
+  const [has, wants] = [room, size].map((bytes) => `${(bytes / 1e6).toFixed(bytes < 1e8 ? 1 : 0)} MB`)
+  return `“${fileName}” has ${wants}, and the disk of the studio has room for ${has}. Free some and add it again.`
+}
+
 /** The tus server (resumable uploads, tus.io protocol 1.0). A finished upload becomes a job. */
 export function uploadServer(): Server {
   if (server) return server
@@ -77,7 +83,9 @@ export function uploadServer(): Server {
     async onUploadCreate(_request, upload) {
       const parsed = metadataSchema.safeParse(upload.metadata)
       if (!parsed.success) throw { status_code: 422, body: 'The upload lacks its assetId, fileName or windowId.\n' }
-      const { projectId } = parsed.data
+      const { projectId, fileName } = parsed.data
+      const room = await roomFor(directory)
+      if ((upload.size ?? 0) > room) throw { ...noRoom, body: `${tooLargeFor(room, upload.size ?? 0, fileName)}\n` }
       if (projectId) {
         const [row] = await db
           .select({ id: projects.id })

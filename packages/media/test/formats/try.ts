@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { renameSync, statSync } from 'node:fs'
+import { renameSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import {
   assetFacts,
@@ -21,6 +21,7 @@ import {
   seeksExactly,
 } from '../../src/index'
 import type { Format } from './list'
+import type { Refused } from './more'
 
 /** Pictures a second of the numbered footage. */
 const RATE = 25
@@ -87,6 +88,22 @@ export async function tryFormat(format: Format, dir: string): Promise<Tried> {
   const asset = assetFacts('00000000-0000-4000-8000-000000000001', format.name, metadata)
   const samples = asset.sounds.length > 0 ? await makeSound(path, metadata, 0, `${path}.sound`, `${path}.wave`) : 0
   return { asset, metadata, samples, frames }
+}
+
+/** Makes a file of a kind that is not read. @returns what a person is told of it */
+export async function tryRefused({ name, args, bytes }: Refused, dir: string): Promise<string> {
+  const path = join(dir, `refused-${name.replaceAll('.', '-')}`)
+  if (bytes !== undefined) writeFileSync(path, bytes.padEnd(600, '\0'), 'latin1')
+  else {
+    const made = join(dir, `refused-${name}`)
+    const how = args ? args.split(' ') : []
+    execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS.still, '-frames:v', '1', ...how, made])
+    renameSync(made, path)
+  }
+  return examine(path, statSync(path).size).then(
+    () => 'It was taken in.',
+    (error: Error) => error.message,
+  )
 }
 
 /** Number of the picture that was made for the time at which a frame is shown. */

@@ -36,7 +36,9 @@ const lastUndone = computed(() => project.history.undone.at(-1)?.label)
         </button>
       </h1>
     </InlineName>
-    <span class="text-sm" :class="project.offline ? 'text-rose' : 'text-muted'" role="status">{{ project.kept }}</span>
+    <span class="text-sm" :class="project.offline || project.full ? 'text-rose' : 'text-muted'" role="status">{{
+      project.kept
+    }}</span>
     <div class="ml-auto flex items-center gap-1">
       <button
         class="key px-1.5"

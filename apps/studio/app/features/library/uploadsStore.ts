@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import * as tus from 'tus-js-client'
+import { DISK_FULL } from '~/features/ui/api'
 import { windowId } from '~/features/ui/windowId'
 
 /** A file on its way to the server. */
@@ -86,6 +87,7 @@ export const useUploads = defineStore('uploads', () => {
         onShouldRetry(error) {
           const status = (error as tus.DetailedError).originalResponse?.getStatus() ?? 0
           if (status >= 400 && status < 500 && status !== 409 && status !== 423) return false
+          if (status === DISK_FULL) return false
           entry.state = 'waiting'
           return true
         },

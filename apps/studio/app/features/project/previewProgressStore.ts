@@ -58,6 +58,7 @@ export const usePreviewProgress = defineStore('previewProgress', () => {
   function wordsOf(assetId: string): string {
     const state = project.sources[assetId]
     if (state?.state === 'failed') return 'no preview could be made'
+    if (state?.message) return 'preview waits: the disk is full'
     if (!state || state.state === 'waiting') return 'preview waits'
     const run = runs.value.get(assetId)
     const left = run && timeLeft(run)

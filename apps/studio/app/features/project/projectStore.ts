@@ -26,7 +26,7 @@ import {
   type Project,
   type Rejection,
 } from '@dusk/timeline'
-import { api, ApiError, Offline } from '~/features/ui/api'
+import { api, ApiError, DISK_FULL, Offline } from '~/features/ui/api'
 import { batchOf, Outbox } from './outbox'
 import { UndoPatches } from './undoPatches'
 import { windowId } from '~/features/ui/windowId'
@@ -64,6 +64,8 @@ export const useProject = defineStore('project', () => {
   const keptAt = shallowRef<Date | null>(null)
   const waiting = ref(0)
   const offline = ref(false)
+  /** The server answers, and has no room to keep anything. */
+  const full = ref(false)
   const missing = ref<string | null>(null)
   let synced: SyncedDocument | null = null
   let outbox: Outbox | null = null
@@ -73,6 +75,8 @@ export const useProject = defineStore('project', () => {
   const reel = computed(() => document.value?.reels[reelId.value] ?? null)
   /** Whether edits are on the server, in words. */
   const kept = computed(() => {
+    if (full.value)
+      return `the disk is full: ${waiting.value} ${waiting.value === 1 ? 'edit waits' : 'edits wait'} for room`
     if (offline.value)
       return waiting.value > 0
         ? `${waiting.value} ${waiting.value === 1 ? 'edit waits' : 'edits wait'} for the server`
@@ -134,6 +138,7 @@ export const useProject = defineStore('project', () => {
     missing.value = null
     keptAt.value = null
     offline.value = false
+    full.value = false
     history.value = EMPTY_HISTORY
     sources.value = {}
     pendingImports.value = []
@@ -278,6 +283,7 @@ export const useProject = defineStore('project', () => {
             edits,
           })
           offline.value = false
+          full.value = false
           single = false
           await takeOutcomes(batch, outcomes)
           keptAt.value = new Date()
@@ -299,7 +305,10 @@ export const useProject = defineStore('project', () => {
         offline.value = true
         setTimeout(() => void flush(), RETRY_MS)
       } else if (error instanceof ApiError) {
-        notices.warn(error.message)
+        offline.value = false
+        // It is said beside the name for as long as it is so.
+        if (error.status === DISK_FULL) full.value = true
+        else notices.warn(error.message)
         if (error.status >= 500) setTimeout(() => void flush(), RETRY_MS * 4)
       } else throw error
     } finally {
@@ -401,6 +410,7 @@ export const useProject = defineStore('project', () => {
     history,
     kept,
     offline,
+    full,
     missing,
     waiting,
     open,

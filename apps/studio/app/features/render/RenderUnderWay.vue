@@ -23,7 +23,8 @@ const part = computed(() => {
   return progress ? progress.framesDone / Math.max(progress.frames, 1) : 0
 })
 const words = computed(() => {
-  const { state, progress } = props.render
+  const { state, progress, message } = props.render
+  if (message) return message
   if (state === 'waiting') return 'waits for its turn'
   if (state === 'paused') return 'paused: what was made is kept'
   if (!progress) return 'starting'

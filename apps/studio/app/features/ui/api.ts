@@ -8,6 +8,11 @@ export class ApiError extends Error {
   }
 }
 
+/** Answer of a server whose disk is full (RFC 4918). */
+export const DISK_FULL = 507
+/** Answers of what stands between the page and a server that is not there: bad gateway, unavailable, time-out. */
+const NOBODY = [502, 503, 504]
+
 /** The server can't be reached; what was to be sent is kept and sent later. */
 export class Offline extends Error {
   constructor() {
@@ -28,7 +33,7 @@ export async function api<T>(path: string, method = 'GET', body?: unknown): Prom
     throw new Offline()
   }
   if (response.ok) return (await response.json()) as T
-  if (response.status >= 502) throw new Offline()
+  if (NOBODY.includes(response.status)) throw new Offline()
   // The key of the data folder is another one, or the passphrase: what was not sent waits in this browser.
   if (response.status === 401 && !path.startsWith('/access'))
     location.assign(`/enter?to=${encodeURIComponent(location.pathname + location.search)}`)
