@@ -141,7 +141,7 @@ describe('files that are damaged or mean no good', () => {
       if (row.state === 'ready') outcomes.ready++
       else outcomes.refused++
       const wanted = row.hash ? await db.select().from(artefacts).where(eq(artefacts.source, row.hash)) : []
-      for (const { key, state } of wanted) if (state !== 'ready') await makeArtefact(worker(), { id: key, attempt: 0 })
+      for (const { key, attempt } of wanted) await makeArtefact(worker(), { id: key, attempt })
       const made = row.hash ? await db.select().from(artefacts).where(eq(artefacts.source, row.hash)) : []
       for (const { kind, state, message } of [{ ...row, kind: 'it' }, ...made]) {
         // Damage is told at once: it is not an error of ours, to be tried again.

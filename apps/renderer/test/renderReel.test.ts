@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process'
 import { cpSync, existsSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { Compositor } from '@dusk/compositor'
 import { FolderStorage, folderSize, i420Size, inspectFile } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
@@ -156,6 +157,22 @@ describe('rendering a reel', () => {
     const found = lumas(out)
     expect(found).toHaveLength(73)
     found.forEach((luma, n) => expect(Math.abs(luma - (16 + 2 * shown(n))), `frame ${n}`).toBeLessThanOrEqual(1))
+  })
+
+  it('draws what stands still once, and every frame of it is there', async () => {
+    // Each frame of the film is in four of the output's, then one stands for a second.
+    let project = put(base, 'picture', 0, 20, 40)
+    const clipId = Object.keys(project.clips)[0]!
+    project = perform(project, { type: 'freeze', clipId, at: frameToTicks(8, RATE), length: frameToTicks(25, RATE) })
+    const compose = vi.spyOn(Compositor.prototype, 'compose')
+    const { out, report } = await render(project, { width: 64, height: 36, rate: { num: 100, den: 1 } }, 'still.mp4')
+    expect(report.frames).toBe(180)
+    expect(compose).toHaveBeenCalledTimes(20)
+    compose.mockRestore()
+    const shown = (n: number) => (n < 8 ? n : n < 33 ? 8 : n - 25)
+    lumas(out, 64, 36).forEach((luma, n) =>
+      expect(Math.abs(luma - (16 + 2 * (40 + shown(Math.floor(n / 4))))), `frame ${n}`).toBeLessThanOrEqual(3),
+    )
   })
 
   it('renders a range at another size, with sound of the same length', async () => {

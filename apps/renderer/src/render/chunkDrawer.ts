@@ -7,6 +7,7 @@ import { loadCubes } from './cubes'
 import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
 import { nodeEngine } from './engine'
 import { FramePool } from './framePool'
+import { contentOf, HeldFrame } from './heldFrame'
 import { straightAlpha } from './outputShape'
 import { madeIn, type SourceBook } from './sources'
 
@@ -61,6 +62,8 @@ export class ChunkDrawer {
   private readonly pool: FramePool
   private readonly open = new Set<ChunkEncoder>()
   private readonly storage: ScratchSet
+  /** The frame that was drawn last: what stands still is drawn once. */
+  private last: HeldFrame | null = null
 
   private constructor(
     private readonly work: ChunkWork,
@@ -154,20 +157,39 @@ export class ChunkDrawer {
 
   /** Gives a frame to the encoder; `written` settles when its bytes are free again. */
   private async hand(encoder: ChunkEncoder, plan: FramePlan, n: number): Promise<{ written: Promise<void> }> {
-    const { pool, compositor, storage } = this
+    const { pool } = this
     const { book, encoding } = this.work
-    const rgba = takesRgba(encoding)
     const [layer] = plan.layers
-    if (!rgba && plan.passThrough && layer?.kind === 'picture' && book.get(layer.assetId)!.metadata.kind === 'video') {
+    if (
+      !takesRgba(encoding) &&
+      plan.passThrough &&
+      layer?.kind === 'picture' &&
+      book.get(layer.assetId)!.metadata.kind === 'video'
+    ) {
       const [frame] = await pool.frames([frameOf(layer, book, () => this.step(n, 0))])
       if (frame) return { written: quiet(encoder.write(frame.frame).finally(() => frame.release())) }
     }
+    const content = contentOf(plan, book)
+    if (this.last?.content !== content) {
+      const bytes = await this.drawn(plan, n)
+      this.last?.release()
+      this.last = new HeldFrame(content, bytes, () => pool.recycle(bytes))
+    }
+    const held = this.last.take()
+    return { written: quiet(encoder.write(held.bytes).finally(() => held.release())) }
+  }
+
+  /** Draws a frame to bytes as the encoder takes them. */
+  private async drawn(plan: FramePlan, n: number): Promise<Buffer> {
+    const { pool, compositor, storage } = this
+    const { book, encoding } = this.work
+    const rgba = takesRgba(encoding)
     const picture = await drawFrame(plan, compositor, pool, book, storage, (layer) => this.step(n, layer))
     const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
     const bytes = pool.buffer(drawn.length)
     if (encoding.alpha) straightAlpha(drawn, bytes)
     else bytes.set(drawn)
-    return { written: quiet(encoder.write(bytes).finally(() => pool.recycle(bytes))) }
+    return bytes
   }
 }
 

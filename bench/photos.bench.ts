@@ -1,0 +1,84 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import sharp from 'sharp'
+import { connect } from '@dusk/store'
+import { measureDesk } from './desk'
+
+/** An evening's photos: how soon they are seen, how long reading them in takes, and what is written for them. */
+const PHOTOS = 200
+/** Files sent side by side, as the page does. */
+const PARALLEL = 3
+const SIZE = { width: 4000, height: 3000 }
+/** Pictures that differ in more than a few bytes. */
+const DISTINCT = 8
+
+/** Photos of 12 MP with the noise of a small sensor, as JPEG of a phone's quality. */
+async function takePhotos(dir: string): Promise<string[]> {
+  const made: Buffer[] = []
+  for (let n = 0; n < DISTINCT; n++) {
+    const noise = { type: 'gaussian' as const, mean: 110 + n * 4, sigma: 14 }
+    const scene = await sharp({ create: { ...SIZE, channels: 3, background: '#808080', noise } })
+      .blur(0.7)
+      .jpeg({ quality: 88 })
+      .toBuffer()
+    made.push(scene)
+  }
+  return Array.from({ length: PHOTOS }, (_, n) => {
+    const path = join(dir, `lantern-${String(n).padStart(3, '0')}.jpg`)
+    const bytes = made[n % DISTINCT]!
+    // A comment makes each a file of its own (ITU-T T.81, B.2.4.5).
+    const comment = Buffer.from(`photo ${n}`)
+    const segment = Buffer.from([0xff, 0xfe, 0, comment.length + 2])
+    writeFileSync(path, Buffer.concat([bytes.subarray(0, 2), segment, comment, bytes.subarray(2)]))
+    return path
+  })
+}
+
+const residentMB = (pid: number) =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024
+
+await measureDesk('photos of 12 MP', 4878, async ({ api, page, origin, data, databaseUrl, studioPid }, rows) => {
+  const photos = await takePhotos(data)
+  const originals = photos.reduce((sum, path) => sum + readFileSync(path).length, 0)
+  const id = await api.createProject('Photos', 1920, 1080, { num: 30, den: 1 })
+  await page.goto(`${origin}/projects/${id}`)
+  await page.getByText('Nothing here yet').or(page.getByLabel('Files to add')).first().waitFor({ state: 'attached' })
+  type Sources = { sources: Record<string, { state: string; strip: object | null }> }
+  const until = async (many: (entry: Sources['sources'][string]) => boolean, count: number) => {
+    for (;;) {
+      const { sources } = await api.call<Sources>(`/projects/${id}/sources`)
+      const found = Object.values(sources).filter(many).length
+      if (found >= count) return
+      await new Promise((resolve) => setTimeout(resolve, 250))
+    }
+  }
+  const heap = async () =>
+    page.evaluate(() => {
+      ;(globalThis as unknown as { gc?: () => void }).gc?.()
+      return (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize / 1024 ** 2
+    })
+  const waiting = [...photos]
+  const began = performance.now()
+  const memory: [heap: number, server: number][] = []
+  const lane = async () => {
+    for (let path = waiting.shift(); path; path = waiting.shift()) {
+      await api.upload(id, path)
+      if (waiting.length === PHOTOS - 50) memory.push([await heap(), residentMB(studioPid)])
+    }
+  }
+  await Promise.all(Array.from({ length: PARALLEL }, lane))
+  const sent = performance.now()
+  await until(() => true, PHOTOS)
+  rows.push([`${PHOTOS} cards after the last upload, s (20)`, (performance.now() - sent) / 1000])
+  await until(({ state }) => state === 'ready', PHOTOS)
+  rows.push(['all ready, s a photo (0.9)', (performance.now() - began) / 1000 / PHOTOS])
+  const connection = connect(databaseUrl, 1)
+  const [row] = await connection.sql`select sum(bytes) as bytes from artefacts`
+  await connection.close()
+  rows.push(['one original, MB', originals / PHOTOS / 1e6])
+  rows.push(['derived files to originals (1.6)', Number(row!.bytes) / originals])
+  memory.push([await heap(), residentMB(studioPid)])
+  const [before, after] = [memory[0]!, memory.at(-1)!]
+  rows.push(['page heap with 50 and all, MB', `${before[0].toFixed(0)}, ${after[0].toFixed(0)}`])
+  rows.push(['studio process with 50 and all, MB', `${before[1].toFixed(0)}, ${after[1].toFixed(0)}`])
+})
