@@ -79,6 +79,17 @@ describe('the supply of frames', () => {
     expect(decoders.reads).toBe(100)
   })
 
+  it('catches up by decoding on where beginning anew costs more, while it plays', async () => {
+    const decoders = Object.assign(new FakeDecoders(), { skip: (source: string) => (source === 'far' ? 90 : 20) })
+    const s = supply(decoders, { bytes: 200 })
+    for (const source of ['far', 'near'])
+      for (const frame of [0, 60, 61, 200]) names(await s.frames([at(source, frame)], 'forward'))
+    expect(decoders.opened).toEqual(['far:0', 'far:200', 'near:0', 'near:60', 'near:200'])
+    // A place that is looked at and stands still is sought where it is far.
+    names(await s.frames([at('far', 260)], 'still'))
+    expect(decoders.opened.at(-1)).toBe('far:260')
+  })
+
   it('gives one frame to everybody who asks for it, decoded once', async () => {
     const decoders = new FakeDecoders()
     const s = supply(decoders)

@@ -61,6 +61,7 @@ export async function makeBetween(
       ...written('small', '-preset veryfast -crf 21', out.proxy),
     ],
     'pipe',
+    true,
   )
   let frames = 0
   const log = tail(child.stderr!, 16_384, (line) => {

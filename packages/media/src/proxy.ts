@@ -76,6 +76,7 @@ export async function makeProxy(
     ],
     {
       signal: options.signal,
+      background: true,
       onLine: (line) => {
         const match = /^frame=\s*(\d+)/.exec(line)
         if (!match) return

@@ -20,12 +20,21 @@ function lastLine(log: string): string {
   return log.trim().split('\n').at(-1)?.slice(0, 300) ?? ''
 }
 
+/** How much what nobody waits for stands back: a quarter of a processor is left to it where others want all of it. */
+const BACKGROUND_NICENESS = '5'
+
 /**
- * Starts ffmpeg or ffprobe with a memory limit. It is killed when this process dies, however it dies, and when `signal`
- * is aborted.
+ * Starts ffmpeg or ffprobe with a memory limit. It is killed when this process dies, however it dies.
+ * @param background it stands back behind what somebody waits for
  */
-export function startTool(tool: 'ffmpeg' | 'ffprobe', args: readonly string[], stdin: 'pipe' | 'ignore'): ChildProcess {
-  const guard = [`--as=${MEMORY_LIMIT}`, 'setpriv', '--pdeathsig', 'KILL', tool]
+export function startTool(
+  tool: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+  stdin: 'pipe' | 'ignore',
+  background = false,
+): ChildProcess {
+  const standing = background ? ['nice', '-n', BACKGROUND_NICENESS] : []
+  const guard = [`--as=${MEMORY_LIMIT}`, ...standing, 'setpriv', '--pdeathsig', 'KILL', tool]
   return spawn('prlimit', [...guard, ...args], { stdio: [stdin, 'pipe', 'pipe'] })
 }
 
@@ -62,6 +71,8 @@ export interface RunOptions {
   onData?: (data: Buffer) => Promise<void>
   /** Most bytes of output that are collected. */
   maxOutput?: number
+  /** It stands back behind what somebody waits for. */
+  background?: boolean
 }
 
 /** Runs ffmpeg or ffprobe to its end and returns what it wrote. */
@@ -71,7 +82,7 @@ export async function runTool(
   options: RunOptions = {},
 ): Promise<Buffer> {
   options.signal?.throwIfAborted()
-  const child = startTool(tool, args, 'ignore') as ChildProcessByStdio<null, Readable, Readable>
+  const child = startTool(tool, args, 'ignore', options.background) as ChildProcessByStdio<null, Readable, Readable>
   const log = tail(child.stderr, 16_384, options.onLine)
   const parts: Buffer[] = []
   let size = 0

@@ -1,4 +1,5 @@
-import { statfs } from 'node:fs/promises'
+import { open, statfs } from 'node:fs/promises'
+import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { FileStore } from '@tus/file-store'
 import { UploadHasher } from '@dusk/media/uploadedFile'
@@ -19,6 +20,9 @@ export const noRoom = { status_code: 507, body: 'The disk of the studio is full.
 export class HashingStore extends FileStore {
   readonly hasher = new UploadHasher()
 
+  /** Uploads whose bytes are just being brought to the disk. */
+  private readonly settling = new Set<string>()
+
   override async write(readable: Readable, id: string, offset: number): Promise<number> {
     const take = this.hasher.part(id, offset)
     if (!take) return this.keep(readable, id, offset)
@@ -34,12 +38,30 @@ export class HashingStore extends FileStore {
   /** Where the disk is full, what has come of the upload goes: it is in the way of all else. */
   private async keep(readable: Readable, id: string, offset: number): Promise<number> {
     try {
-      return await super.write(readable, id, offset)
+      const end = await super.write(readable, id, offset)
+      this.settle(id)
+      return end
     } catch (error) {
       if ((await roomFor(this.directory)) > 0) throw error
       await this.remove(id)
       throw noRoom
     }
+  }
+
+  /**
+   * Lets what has come be brought to the disk while the rest comes: a large file that is complete would have to be
+   * waited for otherwise before it can be looked at.
+   */
+  private settle(id: string): void {
+    if (this.settling.has(id)) return
+    this.settling.add(id)
+    const sync = async () => {
+      const file = await open(join(this.directory, id), 'r+')
+      await file.datasync().finally(() => file.close())
+    }
+    sync()
+      .catch(() => {})
+      .finally(() => this.settling.delete(id))
   }
 
   override async remove(id: string): Promise<void> {

@@ -35,6 +35,11 @@ export interface DecoderBackend<F> {
   bytes(frame: F): number
   /** Called once for every frame, when nobody has it any more. */
   release(frame: F): void
+  /**
+   * Frames of a source that are read away while it plays rather than opening a decoder there, where that is not what
+   * {@link SupplyLimits.skip} says: beginning anew costs more the farther keyframes are apart.
+   */
+  skip?(source: string): number
 }
 
 export interface SupplyLimits {
@@ -135,7 +140,7 @@ export class FrameSupply<F> {
         !lane.ended &&
         request.frame - lane.next >= -lane.step &&
         (request.frame - lane.next) % lane.step === 0 &&
-        request.frame - lane.next <= ahead * lane.step + this.limits.skip,
+        request.frame - lane.next <= ahead * lane.step + this.skip(request.source),
     )
     if (!comes) this.open(request, new Set())
   }
@@ -174,7 +179,7 @@ export class FrameSupply<F> {
   /** A decoder that stands where a kept frame was taken from is not idle. */
   private touch({ source, frame }: FrameRequest, mine: Set<Lane<F>>): void {
     for (const lane of this.lanes)
-      if (lane.source === source && Math.abs(lane.next - lane.step - frame) <= this.limits.skip) {
+      if (lane.source === source && Math.abs(lane.next - lane.step - frame) <= this.skip(source)) {
         lane.used = this.clock
         mine.add(lane)
       }
@@ -182,7 +187,7 @@ export class FrameSupply<F> {
 
   private async decode(request: FrameRequest, direction: Direction, mine: Set<Lane<F>>): Promise<void> {
     const { source, frame } = request
-    let lane = this.laneFor(request)
+    let lane = this.laneFor(request, direction === 'still' ? this.limits.skip : this.skip(source))
     if (!lane && direction === 'still' && this.backend.single) {
       const found = await this.backend.single(request)
       if (found) this.keep(request, found)
@@ -233,12 +238,16 @@ export class FrameSupply<F> {
     forget()
   }
 
-  /** The decoder that reaches a frame soonest by running on. */
-  private laneFor({ source, frame }: FrameRequest): Lane<F> | null {
+  private skip(source: string): number {
+    return this.backend.skip?.(source) ?? this.limits.skip
+  }
+
+  /** The decoder that reaches a frame soonest by running on, over so many frames at most. */
+  private laneFor({ source, frame }: FrameRequest, most: number): Lane<F> | null {
     let best: Lane<F> | null = null
     for (const lane of this.lanes) {
       const gap = frame - lane.next
-      if (lane.source !== source || lane.ended || gap < 0 || gap > this.limits.skip || gap % lane.step) continue
+      if (lane.source !== source || lane.ended || gap < 0 || gap > most || gap % lane.step) continue
       if (!best || gap < frame - best.next) best = lane
     }
     return best

@@ -3,6 +3,10 @@ import { BrowserDecoders, type DecodedFrame } from './browserDecoders'
 import type { FrameClock } from './frameClock'
 import { ServerFrames } from './serverFrames'
 
+/** Frames that are decoded on rather than sought while playing: of a proxy, and of an original. */
+const NEAR = 20
+const FAR = 150
+
 /** Decodes previews and originals: in the browser, or by the server where the source names frames of its. */
 export class PreviewDecoders implements DecoderBackend<DecodedFrame> {
   private readonly browser: BrowserDecoders
@@ -30,6 +34,11 @@ export class PreviewDecoders implements DecoderBackend<DecodedFrame> {
 
   release(): void {
     // Planes are plain memory of the page's.
+  }
+
+  /** Keyframes of proxies are near each other; those of originals often seconds apart. */
+  skip(source: string): number {
+    return source.startsWith('/api/artefacts/') ? NEAR : FAR
   }
 
   private of({ source }: FrameRequest): BrowserDecoders | ServerFrames {
