@@ -138,7 +138,7 @@ describe('what is made from a source', () => {
     expect(Math.abs(luma - 16)).toBeLessThanOrEqual(2)
     const strip = await makeStrip(at('1-proxy.mp4'), examined.table!, made, at('1.jpg'))
     expect(strip.times).toEqual([0])
-    expect(readFileSync(at('1.jpg')).length).toBeGreaterThan(300)
+    expect(readFileSync(at('1.jpg')).subarray(0, 2)).toEqual(Buffer.from([0xff, 0xd8]))
   })
 
   it('puts sound at the picture’s zero when a stream starts late or early, and takes every stream', async () => {
