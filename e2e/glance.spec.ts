@@ -122,6 +122,7 @@ test('a long source is shown from the pieces of its preview that are there, and 
     if (frame === 300) expect(fetched.slice(before).some((name) => name.endsWith('/piece-1.mp4'))).toBe(true)
   }
   expect(fetched.filter((name) => /piece-[023]/.test(name))).toEqual([])
-  await expect.poll(async () => (await sql`select near from artefacts where near is not null`)[0]?.near).toBe(700)
+  const near = () => sql`select near from artefacts where near_at is not null order by near_at desc limit 1`
+  await expect.poll(async () => (await near())[0]?.near).toBe(700)
   await connection.close()
 })
