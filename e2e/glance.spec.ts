@@ -90,7 +90,7 @@ for (const [name, coding] of Object.entries(FILES))
       expect(averageColour(await captured(page, 1280, 720), 0.5, 0.5)[0]).toBeCloseTo(drawn(92), -1)
   })
 
-test('a long source is shown from the pieces of its preview that are there, and what is looked at is made next', async ({
+test('a long source is shown from the pieces that are there, and what is looked at is made next', async ({
   page,
   baseURL,
 }) => {
@@ -105,7 +105,8 @@ test('a long source is shown from the pieces of its preview that are there, and 
   // As if the second of four pieces were all that is there so far.
   const connection = connect(process.env.DATABASE_URL!, 1)
   const { sql } = connection
-  await sql`update artefacts set state = 'working', progress = 0.3, heartbeat_at = now() + interval '1 hour', near = null,
+  await sql`update artefacts
+    set state = 'working', progress = 0.3, heartbeat_at = now() + interval '1 hour', near = null,
     facts = jsonb_build_object('pieces', jsonb_build_object('1', facts -> 'pieces' -> '1')) where kind = 'proxy'
     and facts -> 'pieces' ? '3'`
   const fetched: string[] = []

@@ -113,15 +113,14 @@ test('nothing is lost, stuck or left behind, whichever part is killed at whateve
       const project = await studio.call<ProjectState>(`/projects/${id}`)
       const busy = (await rows()).filter((row) => row.state === 'waiting' || row.state === 'working')
       const missing = uploaded.filter((own) => project.sources[own]?.state !== 'ready')
+      const stateOf = (own: string) =>
+        project.sources[own] ?? project.pendingImports.find((entry) => entry.id === own) ?? 'unknown'
       const left = readdirSync(join(data, 'media/scratch')).flatMap((name) =>
         readdirSync(join(data, 'media/scratch', name)),
       )
       return [
         ...busy.map((row) => `render ${row.id}`),
-        ...missing.map(
-          (own) =>
-            `source ${uploaded.indexOf(own)}: ${JSON.stringify(project.sources[own] ?? project.pendingImports.find((entry) => entry.id === own) ?? 'unknown')}`,
-        ),
+        ...missing.map((own) => `source ${uploaded.indexOf(own)}: ${JSON.stringify(stateOf(own))}`),
         ...left,
       ]
     }

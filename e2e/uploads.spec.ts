@@ -15,10 +15,11 @@ test('a file for which the disk has no room is refused before it is sent', async
   const studio = new Studio(baseURL!)
   const { bavail, bsize } = statfsSync(process.env.DUSK_MEDIA!)
   const size = Math.min(bavail * bsize * 2, 255 * 1024 ** 3)
-  test.skip(size < bavail * bsize, 'This disk has room for the largest file that is taken.')
   const id = await studio.createProject('No room', 1280, 720, { num: 25, den: 1 })
   const metadata = { assetId: crypto.randomUUID(), fileName: 'whole-night.mp4', windowId: 'test', projectId: id }
   const refused = await beginUpload(baseURL!, { ...studio.headers, 'tus-resumable': '1.0.0' }, size, metadata)
+  // A disk may have room for the largest file that is taken at all.
+  if (size < bavail * bsize) return expect(refused.status).toBe(201)
   expect(refused.status).toBe(507)
   expect(await refused.text()).toMatch(/“whole-night.mp4” has \d+ MB, and the disk of the studio has room for \d+ MB/)
 })

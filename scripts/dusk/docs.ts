@@ -208,11 +208,11 @@ async function formats(): Promise<void> {
     'docs/formats.md',
     `# Formats that are read
 
-Written by \`./dusk docs\`: each of these ${FORMATS.length + MORE_FORMATS.length} files is made by ffmpeg with a number drawn in each
-picture, read in as an upload is, and prepared for previewing. The same list is a test
+Written by \`./dusk docs\`: each of these ${FORMATS.length + MORE_FORMATS.length} files is made by ffmpeg with a number
+drawn in each picture, read in as an upload is, and prepared for previewing. The same list is a test
 (\`packages/media/test/formats.test.ts\`; all of it with \`./dusk test --long\`): every number is where the frame table
-says, read in order and sought. What a file is comes from its bytes, never from its name. HEIC pictures are read besides,
-by Debian's libheif-examples.
+says, read in order and sought. What a file is comes from its bytes, never from its name. HEIC pictures are
+read besides, by Debian's libheif-examples.
 
 | Name | Codecs | Read as | What the person is told |
 | --- | --- | --- | --- |

@@ -14,7 +14,8 @@ h1 { font-size: 28px; margin: 0 0 4px; } h2 { font-size: 18px; margin: 0; } p { 
 a { color: inherit; } .quiet { color: #5d665f; font-size: 14px; }
 ul.films { list-style: none; margin: 28px 0; padding: 0; display: grid; gap: 20px;
   grid-template-columns: repeat(auto-fill, minmax(260px, 1fr)); }
-ul.films img, ul.films .none { width: 100%; aspect-ratio: 16/9; object-fit: cover; background: #d9d2bf; display: block; }
+ul.films img, ul.films .none
+  { width: 100%; aspect-ratio: 16/9; object-fit: cover; background: #d9d2bf; display: block; }
 ul.films li > a { text-decoration: none; display: block; background: #fffdf6; border: 1px solid var(--line); }
 ul.films .words { padding: 10px 12px 12px; }
 video { width: 100%; max-height: 70vh; background: #111; display: block; margin: 16px 0; }
@@ -28,7 +29,8 @@ input { width: 90px; } ol.parts { padding: 0; list-style: none; } ol.parts li { 
 
 function page(title: string, body: string): string {
   return `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${safe(title)}</title>
-<meta name="viewport" content="width=device-width"><style>${STYLE}</style></head><body><main>${body}</main></body></html>`
+<meta name="viewport" content="width=device-width"><style>${STYLE}</style></head>
+<body><main>${body}</main></body></html>`
 }
 
 const options = (all: Record<string, string>, chosen: string) =>

@@ -4,7 +4,7 @@ import { existsSync, mkdirSync, readdirSync, rmSync, statfsSync, writeFileSync }
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { and, eq, inArray } from 'drizzle-orm'
-import { DISK_FULL, inspectFile, isDiskFull, ToolError } from '@dusk/media'
+import { DISK_FULL, inspectFile, isDiskFull, isUndecodable, ToolError } from '@dusk/media'
 import { artefacts, assets, ProjectLog, renders, takeUpAgain } from '@dusk/store'
 import { reelsOf, tracksOf } from '@dusk/timeline'
 import { makeArtefact } from '../src/jobs/artefact'
@@ -23,6 +23,16 @@ it('tells a full disk from other faults, whoever says so', () => {
   expect(isDiskFull(new ToolError('ffmpeg', 1, 'Invalid data found'))).toBe(false)
   expect(isDiskFull(Object.assign(new Error('open'), { code: 'ENOENT' }))).toBe(false)
   expect(isDiskFull('ENOSPC')).toBe(false)
+})
+
+it('tells a file that can’t be decoded from a machine that failed', () => {
+  expect(isUndecodable(new ToolError('ffmpeg', 1, 'Invalid data found when processing input'))).toBe(true)
+  expect(isUndecodable(new ToolError('ffmpeg', 69, ''))).toBe(true)
+  for (const log of ['film.mp4: Input/output error', 'film.mp4: No such file or directory', 'No space left on device'])
+    expect(isUndecodable(new ToolError('ffmpeg', 1, log)), log).toBe(false)
+  expect(isUndecodable(new ToolError('ffmpeg', null, 'killed'))).toBe(false)
+  expect(isUndecodable(new ToolError('ffmpeg', 127, 'not found'))).toBe(false)
+  expect(isUndecodable(new Error('Invalid data found'))).toBe(false)
 })
 
 /** Bytes of the small disk, and how much of it is free when a job begins. */

@@ -151,7 +151,7 @@ describe('work that is claimed', () => {
     await connection.sql`delete from pgboss.job where singleton_key = ${`${renderId}/0`}`
   })
 
-  it('is given back when the worker is told to stop, and an error of ours deletes nothing of the person’s', async () => {
+  it('is given back when the worker is told to stop; an error of ours deletes nothing of the person’s', async () => {
     const { id } = await project()
     const asset = await upload(id, film)
     const stopping = worker()

@@ -49,7 +49,7 @@ describe('the gallery of effects', () => {
     expect(mask.effects[0]!.mask!.shapes).toHaveLength(1)
   })
 
-  it('remembers favourites and what was used, keeps looks, and puts them on another shot with their masks', async () => {
+  it('remembers favourites and what was used, keeps looks, and puts them on others with their masks', async () => {
     const d = await pictureDesk()
     const drawer = d.show(EffectsDrawer)
     await flushPromises()

@@ -51,7 +51,7 @@ function entryOf(value: v128, bits: i32): v128 {
   return i32x4.min_s(below, i32x4.splat((1 << bits) - 1))
 }
 
-/** How far four values are to the next entry, of 16384: a 255th of it is 64 and 257 1024ths. The same as the axis has. */
+/** How far four values are to the next entry, of 16384 as on the axis: a 255th of it is 64 and 257 1024ths. */
 // @ts-ignore: decorator
 @inline
 function farOf(value: v128, entry: v128, bits: i32): v128 {

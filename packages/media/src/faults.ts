@@ -17,8 +17,12 @@ export function isDiskFull(error: unknown): boolean {
 
 /** Codes of a program that was not there, or not allowed to run. */
 const NOT_RUN = new Set([126, 127])
+/** What a program says where the machine failed it: a share that went away, a file that was moved, no memory. */
+const MACHINE =
+  /Input\/output error|No such file or directory|Permission denied|Cannot allocate memory|Stale file handle/
 
-/** Whether a program gave up on what it read: not because it was killed, missing, or without room to write. */
+/** Whether a program gave up on what it read: not because it was killed or missing, nor for a fault of the machine. */
 export function isUndecodable(error: unknown): error is ToolError {
-  return error instanceof ToolError && error.code !== null && !NOT_RUN.has(error.code) && !isDiskFull(error)
+  if (!(error instanceof ToolError) || error.code === null || NOT_RUN.has(error.code)) return false
+  return !isDiskFull(error) && !MACHINE.test(error.log)
 }

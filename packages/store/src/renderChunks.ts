@@ -97,7 +97,8 @@ const free = or(
 
 /** Takes a chunk that nobody works on, while its render goes on. @returns `null` when another was quicker */
 export async function takeChunk(db: Database, renderId: string, n: number, worker: string): Promise<TakenChunk | null> {
-  const going = sql`exists (select 1 from ${renders} where ${renders.id} = ${renderId} and ${renders.state} = 'working')`
+  const going = sql`exists (
+    select 1 from ${renders} where ${renders.id} = ${renderId} and ${renders.state} = 'working')`
   const [row] = await db
     .update(renderChunks)
     .set({

@@ -34,10 +34,8 @@ export const proxy = defineArtefact({
     const video = await storage.scratch('.mp4')
     const sampled = metadata.seekable ? seekSamples(metadata) : []
     const inPieces = pieceCount(metadata) > 1 ? await madeInPieces(input, sampled, video) : null
+    const written = (part: number) => progress(part * WRITTEN)
     const made = inPieces ?? (await makeProxy(original, metadata, video, { sampled, signal, progress: written }))
-    function written(part: number): void {
-      progress(part * WRITTEN)
-    }
     const found: Partial<SourceMetadata> = {}
     if (made.frames !== frameCount(metadata.table!)) {
       // Packets and pictures do not agree, as in damaged files: times are taken from the pictures themselves.

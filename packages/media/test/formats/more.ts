@@ -114,7 +114,8 @@ export const MORE_FORMATS: Format[] = [
   mute(
     'hlg.mp4',
     '10 bit, HLG (HDR)',
-    `${x265}:colorprim=bt2020:transfer=arib-std-b67:colormatrix=bt2020nc -pix_fmt yuv420p10le -color_primaries bt2020 -color_trc arib-std-b67 -colorspace bt2020nc`,
+    `${x265}:colorprim=bt2020:transfer=arib-std-b67:colormatrix=bt2020nc -pix_fmt yuv420p10le ` +
+      '-color_primaries bt2020 -color_trc arib-std-b67 -colorspace bt2020nc',
     { ...silent, note: 'High dynamic range' },
   ),
   mute('film.mp4', '23.976 frames a second', `-r 24000/1001 ${x264}`),

@@ -154,7 +154,8 @@ export function useSourceActions() {
     // Less than a frame short is not worth a question.
     if (missing < ticksPerFrame(rate())) return change('shorten')
     if (asset.length <= from) return notices.warn(`${asset.name} ends before that part begins.`)
-    const lasts = `${asset.name} has ${formatSeconds(asset.length - from)} from there, the clip ${formatSeconds(old.length)}.`
+    const [has, takes] = [asset.length - from, old.length].map((length) => formatSeconds(length))
+    const lasts = `${asset.name} has ${has} from there, the clip ${takes}.`
     notices.say(
       lasts,
       'warning',
