@@ -1,5 +1,6 @@
 import { clearLeftScratch, FolderStorage } from '@dusk/media'
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
+import { afterGlances } from './jobs/afterGlances'
 import { makeArtefact } from './jobs/artefact'
 import { drawPoster } from './jobs/poster'
 import { postFilm } from './jobs/post'
@@ -35,7 +36,10 @@ async function main(): Promise<void> {
   await queue.ready()
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
-  await queue.work('proxy', 2, (job) => makeArtefact(context, job, 'proxy'))
+  await queue.work('proxy', 2, async (job) => {
+    await afterGlances(context)
+    await makeArtefact(context, job, 'proxy')
+  })
   await queue.work('render', 1, () => runRender(context))
   // Only where there is a place: a worker elsewhere may not reach it.
   if (process.env.DUSK_BOARD) await queue.work('post', 1, (job) => postFilm(context, job))

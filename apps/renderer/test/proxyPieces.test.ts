@@ -2,11 +2,12 @@ import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest'
-import { eq, isNotNull } from 'drizzle-orm'
+import { and, eq, isNotNull } from 'drizzle-orm'
 import { examine, inspectFile, makeProxyPiece } from '@dusk/media'
 import { artefact, artefacts, lookAt, media, pieceName, piecesOf, takeUpAgain } from '@dusk/store'
 import { frameCount, PROXY_PIECE } from '@dusk/timeline'
 import { nextPiece } from '../src/artefacts/proxy'
+import { afterGlances } from '../src/jobs/afterGlances'
 import { makeArtefact } from '../src/jobs/artefact'
 import { probeAsset } from '../src/jobs/probe'
 import { sweep, SWEEP_LIMITS } from '../src/sweep'
@@ -33,6 +34,7 @@ async function source() {
   const asset = await upload(id, long)
   await probeAsset(worker(), { id: asset.id, attempt: 0 })
   const { hash } = (await assetRow(asset.id))!
+  await db.update(artefacts).set({ state: 'ready' }).where(eq(artefacts.kind, 'glance'))
   const { key } = artefact('proxy', hash!)
   const row = async () => (await db.select().from(artefacts).where(eq(artefacts.key, key)))[0]!
   const work = (context = worker()) => row().then(({ attempt }) => makeArtefact(context, { id: key, attempt }, 'proxy'))
@@ -111,6 +113,28 @@ describe('a long proxy', () => {
     await db.update(artefacts).set({ state: 'failed' }).where(eq(artefacts.key, one.key))
     await other.work()
     expect((await other.row()).state).toBe('ready')
+  })
+
+  it('stands back behind first glances, before it begins and after each piece', async () => {
+    const { key, hash, row, work } = await source()
+    const glances = (state: 'waiting' | 'ready') =>
+      db
+        .update(artefacts)
+        .set({ state, heartbeatAt: new Date() })
+        .where(and(eq(artefacts.kind, 'glance'), eq(artefacts.source, hash)))
+    await lookAt(db, queue, key, 0)
+    await glances('waiting')
+    await work()
+    expect(pieces(key)).toEqual([0])
+    expect((await row()).state).toBe('waiting')
+    let settled = false
+    const waited = afterGlances(worker()).then(() => (settled = true))
+    await new Promise((resolve) => setTimeout(resolve, 700))
+    expect(settled).toBe(false)
+    await glances('ready')
+    await waited
+    await work()
+    expect(pieces(key)).toEqual(PIECES)
   })
 
   it('is made in one go where its pieces do not fit', async () => {

@@ -1,6 +1,7 @@
 import { frameCount, frameStart, makeFrameTable, TICKS_PER_SECOND, type FrameTable } from '@dusk/timeline'
 import { BadMedia } from './badMedia'
-import type { SourceInfo } from './probe'
+import type { SourceInfo, VideoStream } from './probe'
+import { readSampleIndex } from './sampleIndex'
 import { inputArgs, runTool } from './tool'
 
 /** When a source's pictures are shown, and where its first one lies on the file's own clock. */
@@ -14,11 +15,29 @@ export interface PictureTiming {
 }
 
 /**
- * Reads the start of every frame. Packets are enough for nearly all files; where they carry no times, or with
- * `decode`, frames are decoded to find them.
+ * Reads the start of every frame: from the container's index where it can be relied upon, else from the packets, or
+ * with `decode` from the frames themselves.
  * @throws {BadMedia} when there is no frame at all
  */
 export async function readTiming(
+  path: string,
+  info: SourceInfo,
+  decode = false,
+  signal?: AbortSignal,
+): Promise<PictureTiming> {
+  const indexed = decode ? null : await readSampleIndex(path, info, signal)
+  if (!indexed) return readPacketTiming(path, info, decode, signal)
+  const last = indexed.reduce((latest, packet) => (packet.at > latest.at ? packet : latest))
+  const starts = indexed.map(({ at }) => at)
+  return timingOf(info.video!, starts, last.length, true)
+}
+
+/**
+ * Reads all packets for the start of every frame; where they carry no times, or with `decode`, frames are decoded to
+ * find them.
+ * @throws {BadMedia} when there is no frame at all
+ */
+export async function readPacketTiming(
   path: string,
   info: SourceInfo,
   decode = false,
@@ -48,7 +67,7 @@ export async function readTiming(
     if (!decode && flags?.includes('D')) continue
     let at = Number(time)
     if (!Number.isFinite(at)) {
-      if (!decode) return readTiming(path, info, true, signal)
+      if (!decode) return readPacketTiming(path, info, true, signal)
       // Frames that the decoder held back to the end of the file come out without a time: each follows the one before.
       at = last > -Infinity ? last + (lastLength || 1 / nominal) : 0
     }
@@ -60,6 +79,11 @@ export async function readTiming(
   }
   if (starts.length === 0)
     throw new BadMedia('There is no picture in this file that can be decoded. It may be cut short.')
+  return timingOf(video, starts, lastLength, !decode)
+}
+
+/** @param starts of the frames in any order, and `lastLength` of the last, in seconds; the list is sorted here */
+function timingOf(video: VideoStream, starts: number[], lastLength: number, timed: boolean): PictureTiming {
   starts.sort((a, b) => a - b)
   const zero = starts[0]!
   const fromZero = [...new Set(starts.map((at) => Math.round((at - zero) * TICKS_PER_SECOND)))]
@@ -72,7 +96,7 @@ export async function readTiming(
     table,
     zero: Math.round(zero * TICKS_PER_SECOND),
     variable: table.kind === 'listed' && frameCount(table) > 1,
-    timed: !decode,
+    timed,
   }
 }
 

@@ -6,6 +6,7 @@ import { inputArgs, runTool, ToolError } from './tool'
 
 const streamSchema = z.object({
   index: z.number(),
+  id: z.string().optional(),
   codec_type: z.string().optional(),
   codec_name: z.string().optional(),
   width: z.number().optional(),
@@ -45,6 +46,8 @@ const probeSchema = z.object({
 /** One picture stream as the file describes it. */
 export interface VideoStream {
   index: number
+  /** The number that the container gives its track, or `null`. */
+  track: number | null
   codec: string
   width: number
   height: number
@@ -155,6 +158,7 @@ export async function probe(path: string): Promise<SourceInfo> {
     video: video
       ? {
           index: video.index,
+          track: Number(video.id) || null,
           codec: video.codec_name!,
           width: video.width!,
           height: video.height!,

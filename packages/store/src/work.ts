@@ -170,9 +170,19 @@ export async function lookAt(db: Database, queue: Queue, key: string, frame: num
   })
 }
 
+/** Whether first glances at sources are still to be made: what takes long stands back until they are. */
+export async function glancesMissing(db: Executor): Promise<boolean> {
+  const [one] = await db
+    .select({ key: artefacts.key })
+    .from(artefacts)
+    .where(and(eq(artefacts.kind, 'glance'), inArray(artefacts.state, ['waiting', 'working'])))
+    .limit(1)
+  return one !== undefined
+}
+
 /**
- * Lets other proxies have their turn: puts one that is not finished back into the queue, behind those that wait. One
- * that is looked at goes on unless others are, too.
+ * Lets others have their turn: puts a proxy that is not finished back into the queue, behind those that wait. One that
+ * is looked at goes on unless others are, too, or a first glance is missing.
  * @returns whether it was put back, and is no longer this worker's
  */
 export async function giveTurn(db: Database, queue: Queue, { row }: Claim<'proxy'>): Promise<boolean> {
@@ -191,7 +201,7 @@ export async function giveTurn(db: Database, queue: Queue, { row }: Claim<'proxy
         ),
       )
       .limit(1)
-    if (!other) return false
+    if (!other && !(await glancesMissing(tx))) return false
     const given = await new Claim('proxy', row, db).write({ state: 'waiting', heartbeatAt: new Date() }, tx)
     if (given) await queue.send('proxy', { id: row.key, attempt: row.attempt }, tx, looked ? LOOKED_AT : 0)
     return given
