@@ -5,7 +5,7 @@ export default defineWebSocketHandler({
   async upgrade(request) {
     const headers = new Headers(request.headers)
     const refusal = foreign('GET', headers)
-    if (refusal) throw new Response(refusal.words, { status: refusal.status })
+    if (refusal) throw new Response(refusal.detail, { status: refusal.status })
     if (!(await mayEnter(headers))) throw new Response(notLetIn().detail, { status: 401 })
   },
   open(peer) {

@@ -16,7 +16,7 @@ interface AccessSettings {
   passphrase: string | null
   /** The studio speaks TLS. */
   secure: boolean
-  /** Names under which it answers, without the port, in lower case. */
+  /** Names under which it answers, without the port, in lower case; those that it was given come first. */
   hosts: ReadonlySet<string>
   session: SessionConfig & { name: string }
 }
@@ -36,7 +36,7 @@ function readSettings(env: NodeJS.ProcessEnv): AccessSettings {
     key,
     passphrase: env.DUSK_PASSPHRASE || null,
     secure,
-    hosts: new Set([...LOOPBACK, ...named.map((name) => name.toLowerCase())]),
+    hosts: new Set([...named.map((name) => name.toLowerCase()), ...LOOPBACK]),
     session: {
       password: key,
       // A browser sends its cookies to every port of a machine: two studios must not take each other's away.
@@ -99,24 +99,19 @@ export async function letIn(event: H3Event, by: Entry['by']): Promise<void> {
   await updateSession<{ by: Entry['by']; stamp?: string }>(event, session, entry)
 }
 
-/** Why a request is turned away before it is looked at: under which status, and in words. */
-export interface Refusal {
-  status: number
-  words: string
-}
-
 /**
- * A foreign host name (DNS rebinding) and a foreign origin (another site's page) are turned away.
+ * A foreign host name (DNS rebinding) and a foreign origin (another site's page) are turned away before the request is looked at.
  * @param method of the request; a WebSocket's is GET
  */
-export function foreign(method: string, headers: Headers): Refusal | null {
+export function foreign(method: string, headers: Headers): Problem | null {
   const { hosts, secure } = accessSettings()
   const host = headers.get('host') ?? ''
   if (!hosts.has(host.replace(/:\d+$/, '').toLowerCase()))
-    return {
-      status: 421,
-      words: `Dusk Reel does not answer under this name. Open it as ${[...hosts].slice(0, 2).join(' or ')}.`,
-    }
+    return new Problem(
+      421,
+      'Foreign name',
+      `Dusk Reel does not answer under this name. Open it as ${[...hosts].slice(0, 2).join(' or ')}.`,
+    )
   const origin = headers.get('origin')
   const site = headers.get('sec-fetch-site')
   const reads = method === 'GET' || method === 'HEAD'
@@ -125,6 +120,6 @@ export function foreign(method: string, headers: Headers): Refusal | null {
       ? origin !== `${secure ? 'https' : 'http'}://${host}`
       : !reads && site && !['same-origin', 'none'].includes(site)
   )
-    return { status: 403, words: 'Another site’s page asked for this; that is not allowed.' }
+    return new Problem(403, 'Foreign page', 'Another site’s page asked for this; that is not allowed.')
   return null
 }
