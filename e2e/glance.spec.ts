@@ -125,5 +125,17 @@ test('a long source is shown from the pieces that are there, and what is looked 
   expect(fetched.filter((name) => /piece-[023]/.test(name))).toEqual([])
   const near = () => sql`select near from artefacts where near_at is not null order by near_at desc limit 1`
   await expect.poll(async () => (await near())[0]?.near).toBe(700)
+  // So is what the pointer is over, in the library and on the reel.
+  const card = page.getByRole('button', { name: /^long\.mp4, video/ }).locator('canvas')
+  const { x, y, width } = (await card.boundingBox())!
+  await page.mouse.move(x + width * 0.1, y + 20)
+  await page.mouse.move(x + width * 0.2, y + 20)
+  await expect.poll(async () => Math.round((await near())[0]?.near / 15.6)).toBe(10)
+  const clip = (await page
+    .getByLabel(/^long\.mp4 on Picture 1/)
+    .first()
+    .boundingBox())!
+  await page.mouse.move(clip.x + clip.width * 0.7, clip.y + clip.height / 2)
+  await expect.poll(async () => Math.abs((await near())[0]?.near - 546)).toBeLessThan(12)
   await connection.close()
 })

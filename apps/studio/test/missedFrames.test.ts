@@ -1,6 +1,8 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
-import { PROXY_PIECE } from '@dusk/timeline'
+import { PROXY_PIECE, TICKS_PER_SECOND, type Asset } from '@dusk/timeline'
+import type { SourceState } from '../server/utils/sources'
 import { MissedFrames } from '~/features/player/missedFrames'
+import { pointedAt } from '~/features/player/pointedAt'
 
 beforeEach(() => vi.useFakeTimers())
 afterEach(() => vi.useRealTimers())
@@ -38,4 +40,22 @@ it('tells again what the server did not hear', async () => {
     ['/a', 5],
     ['/a', 6],
   ])
+})
+
+it('asks for what the pointer is over, by the rate of the source, until that is there', async () => {
+  const asked = vi.fn((_url: string, _init: RequestInit) => Promise.resolve(new Response('{}')))
+  vi.stubGlobal('fetch', asked)
+  const asset = { picture: { rate: { num: 30_000, den: 1001 } } } as Asset
+  const source = (there: number[]) => ({ pieces: { url: '/a', there, nearUrl: '/near' } }) as unknown as SourceState
+  pointedAt(asset, source([]), 20 * TICKS_PER_SECOND)
+  await vi.advanceTimersByTimeAsync(600)
+  expect(asked.mock.calls.map(([url, { body }]) => [url, JSON.parse(String(body))])).toEqual([
+    ['/near', { frame: 599 }],
+  ])
+  // It is there, there is a proxy, or it is a sound: nothing to ask for.
+  pointedAt(asset, source([0, 4]), 40 * TICKS_PER_SECOND)
+  pointedAt(asset, { pieces: null } as SourceState, 20 * TICKS_PER_SECOND)
+  pointedAt({ picture: null } as Asset, source([]), 20 * TICKS_PER_SECOND)
+  await vi.advanceTimersByTimeAsync(600)
+  expect(asked).toHaveBeenCalledTimes(1)
 })

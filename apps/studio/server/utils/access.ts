@@ -100,7 +100,8 @@ export async function letIn(event: H3Event, by: Entry['by']): Promise<void> {
 }
 
 /**
- * A foreign host name (DNS rebinding) and a foreign origin (another site's page) are turned away before the request is looked at.
+ * A foreign host name (DNS rebinding) and a foreign origin (another site's page) are turned away before the request is
+ * looked at.
  * @param method of the request; a WebSocket's is GET
  */
 export function foreign(method: string, headers: Headers): Problem | null {

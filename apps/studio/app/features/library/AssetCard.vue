@@ -4,6 +4,7 @@ import AudioLines from '@lucide/vue/dist/esm/icons/audio-lines.mjs'
 import Info from '@lucide/vue/dist/esm/icons/info.mjs'
 import { formatShort, type Asset } from '@dusk/timeline'
 import type { SourceState } from '~~/server/utils/sources'
+import { pointedAt } from '~/features/player/pointedAt'
 import { usePreviewProgress } from '~/features/project/previewProgressStore'
 
 /** A source in the library as a picture. Moving over it skims it. */
@@ -61,6 +62,7 @@ function move(event: PointerEvent): void {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
   skim.value = Math.min(Math.max((event.clientX - box.left) / box.width, 0), 0.999)
   paint(skim.value)
+  pointedAt(props.asset, props.source, skim.value * props.asset.length)
 }
 
 function leave(): void {

@@ -7,12 +7,14 @@ import {
   reelLength,
   slips,
   snapToFrame,
+  sourceTimeAt,
   TICKS_PER_SECOND,
   type Clip,
   type Marker,
 } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useEditActions } from './useEditActions'
+import { pointedAt } from '~/features/player/pointedAt'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useDragSession } from './useDragSession'
 import { useTimelineDrag } from './useTimelineDrag'
@@ -173,8 +175,11 @@ function clipUnder(event: MouseEvent): Clip | null {
 const cursor = ref('default')
 function hover(event: PointerEvent): void {
   const clip = clipUnder(event)
-  if (!clip) cursor.value = 'default'
-  else cursor.value = edgeAt(clip, session.local(event).x) ? 'ew-resize' : 'grab'
+  if (!clip) return void (cursor.value = 'default')
+  const { x } = session.local(event)
+  cursor.value = edgeAt(clip, x) ? 'ew-resize' : 'grab'
+  const asset = 'assetId' in clip && clip.stream === null ? project.document!.assets[clip.assetId] : undefined
+  if (asset) pointedAt(asset, project.sources[asset.id], sourceTimeAt(clip, desk.toTick(x)))
 }
 
 function press(event: PointerEvent): void {
