@@ -1,4 +1,12 @@
-import { clearLeftScratch, FolderStorage } from '@dusk/media'
+import {
+  BucketStorage,
+  clearLeftScratch,
+  openStorage,
+  saidWaiting,
+  standBackWhen,
+  storagePlace,
+  WAITING_FILE,
+} from '@dusk/media'
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
 import { afterGlances } from './jobs/afterGlances'
 import { makeArtefact } from './jobs/artefact'
@@ -17,15 +25,18 @@ const RECOVER_MS = 4_000
 const SWEEP_MS = 15 * 60_000
 const FIRST_SWEEP_MS = 60_000
 
+/** What a machine keeps of a bucket for the next time, in bytes. */
+const CACHE_BYTES = Number(process.env.DUSK_CACHE_BYTES ?? 50 * 1024 ** 3)
+
 /** The worker process: takes jobs from the queue until it is told to stop. Start as many as there are machines. */
 async function main(): Promise<void> {
   const url = process.env.DATABASE_URL
-  const folder = process.env.DUSK_MEDIA
-  if (!url || !folder) throw new Error('DATABASE_URL and DUSK_MEDIA must be set. ./dusk worker does it.')
+  const place = storagePlace(process.env)
+  if (!url || !place) throw new Error('DATABASE_URL and DUSK_MEDIA must be set. ./dusk worker does it.')
   const stop = new AbortController()
   const connection = connect(url)
   const queue = new Queue(url)
-  const storage = new FolderStorage(folder)
+  const storage = openStorage(place)
   const context: Context = {
     connection,
     log: new ProjectLog(connection),
@@ -33,6 +44,7 @@ async function main(): Promise<void> {
     storage,
     stopping: stop.signal,
   }
+  standBackWhen(() => saidWaiting(storage.path(WAITING_FILE)))
   await queue.ready()
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
@@ -45,15 +57,21 @@ async function main(): Promise<void> {
   if (process.env.DUSK_BOARD) await queue.work('post', 1, (job) => postFilm(context, job))
   await queue.work('help', 1, (job) => helpRender(context, job))
   await queue.work('poster', 1, (job) => drawPoster(context, job))
-  await queue.work('tidy', 1, (job) => tidy(context, storage, job))
+  await queue.work('tidy', 1, (job) => tidy(context, job))
   const recover = () =>
     Promise.all([takeUpAgain(connection.db, queue), clearLeftScratch(storage.path('scratch'))]).catch((error: Error) =>
       console.error(`Recovery: ${error.message}`),
     )
   await recover()
   const recovery = setInterval(() => void recover(), RECOVER_MS)
-  const sweepAll = () =>
-    sweep(connection, context.log, storage).catch((error: Error) => console.error(`Sweeping: ${error.message}`))
+  const sweepAll = async () => {
+    try {
+      await sweep(connection, context.log, storage)
+      if (storage instanceof BucketStorage) await storage.trim(CACHE_BYTES)
+    } catch (error) {
+      console.error(`Sweeping: ${(error as Error).message}`)
+    }
+  }
   const sweeping = setInterval(() => void sweepAll(), SWEEP_MS)
   setTimeout(() => void sweepAll(), FIRST_SWEEP_MS).unref()
   console.log('Worker ready.')

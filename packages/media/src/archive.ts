@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { createWriteStream, existsSync } from 'node:fs'
+import { createWriteStream } from 'node:fs'
 import { once } from 'node:events'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -14,14 +14,16 @@ import { removeFile, type Storage } from './storage'
  * Writes a project with its media as a stream of ZIP bytes. Media are stored, not squeezed: they are already. Each file
  * that the manifest names has to be there.
  */
-export function writeArchive(manifest: Manifest, storage: Storage): Readable {
+export async function writeArchive(manifest: Manifest, storage: Storage): Promise<Readable> {
   const zip = new ZipWriter()
   zip.addBuffer(Buffer.from(writeManifest(manifest)), 'project.json')
-  for (const hash of new Set(Object.values(manifest.media).map((entry) => entry.hash)))
+  for (const hash of new Set(Object.values(manifest.media).map((entry) => entry.hash))) {
+    await storage.fetch(storage.original(hash))
     zip.addFile(storage.original(hash), `media/${hash}`, { compress: false })
+  }
   for (const hash of filesOfProject(manifest.project))
     // One that was lost is lost in the archive too; the effect or title says so.
-    if (existsSync(storage.given(hash))) zip.addFile(storage.given(hash), `files/${hash}`)
+    if (await storage.fetch(storage.given(hash))) zip.addFile(storage.given(hash), `files/${hash}`)
   zip.end()
   return zip.outputStream as unknown as Readable
 }

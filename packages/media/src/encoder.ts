@@ -27,6 +27,8 @@ function feed(child: ChildProcess, done: Promise<void>, bytes: Uint8Array): Prom
 /** Codecs whose chunks are transport streams; those of others are Matroska files. */
 const STREAMED: readonly string[] = ['h264', 'h265']
 /** Ending of the files of a codec's chunks. */
+export const chunkEndings = ['ts', 'mkv'] as const
+/** Which of them a chunk has. */
 export const chunkEnding = ({ codec }: Pick<PictureEncoding, 'codec'>) => (STREAMED.includes(codec) ? 'ts' : 'mkv')
 
 /** Encodes frames as they come to a chunk that is closed in itself. */

@@ -7,10 +7,14 @@ export interface FolderSize {
   files: number
 }
 
-/** Adds up a folder and all that is in it; one that is not there takes nothing. */
+/** Adds up a folder and all that is in it, or a file; what is not there takes nothing. */
 export async function folderSize(path: string): Promise<FolderSize> {
   const sum = { bytes: 0, files: 0 }
-  const entries = await readdir(path, { withFileTypes: true }).catch(() => [])
+  const entries = await readdir(path, { withFileTypes: true }).catch(() => null)
+  if (!entries) {
+    const info = await stat(path).catch(() => null)
+    return { bytes: info?.size ?? 0, files: info ? 1 : 0 }
+  }
   for (const entry of entries) {
     const at = join(path, entry.name)
     if (entry.isDirectory()) {

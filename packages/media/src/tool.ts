@@ -1,5 +1,6 @@
 import { spawn, type ChildProcessByStdio, type ChildProcess } from 'node:child_process'
 import type { Readable, Writable } from 'node:stream'
+import { StandBack } from './standBack'
 
 /** Address space a decoder or encoder may take. Enough for 8K; a file made to exhaust memory ends its own process. */
 const MEMORY_LIMIT = 12 * 1024 ** 3
@@ -23,6 +24,15 @@ function lastLine(log: string): string {
 /** How much what nobody waits for stands back: a quarter of a processor is left to it where others want all of it. */
 const BACKGROUND_NICENESS = '5'
 
+/** Whether somebody waits for something else just now. */
+let isWaiting: () => Promise<boolean> = () => Promise.resolve(false)
+const standing = new StandBack(() => isWaiting())
+
+/** Says how this process learns that somebody waits: what runs in the background stands still then. */
+export function standBackWhen(waiting: () => Promise<boolean>): void {
+  isWaiting = waiting
+}
+
 /**
  * Starts ffmpeg or ffprobe with a memory limit. It is killed when this process dies, however it dies.
  * @param background it stands back behind what somebody waits for
@@ -33,9 +43,11 @@ export function startTool(
   stdin: 'pipe' | 'ignore',
   background = false,
 ): ChildProcess {
-  const standing = background ? ['nice', '-n', BACKGROUND_NICENESS] : []
-  const guard = [`--as=${MEMORY_LIMIT}`, ...standing, 'setpriv', '--pdeathsig', 'KILL', tool]
-  return spawn('prlimit', [...guard, ...args], { stdio: [stdin, 'pipe', 'pipe'] })
+  const behind = background ? ['nice', '-n', BACKGROUND_NICENESS] : []
+  const guard = [`--as=${MEMORY_LIMIT}`, ...behind, 'setpriv', '--pdeathsig', 'KILL', tool]
+  const child = spawn('prlimit', [...guard, ...args], { stdio: [stdin, 'pipe', 'pipe'] })
+  if (background) standing.add(child)
+  return child
 }
 
 /** Collects the end of a stream of text. */

@@ -1,27 +1,34 @@
 import { createHash, type Hash } from 'node:crypto'
 import { readFile, stat, writeFile } from 'node:fs/promises'
 import { z } from 'zod'
-import { hashFile, removeFile } from './storage'
+import { exists, hashFile, type Storage } from './storage'
 
 /** Beside an upload lie what the tus server knows of it, and the hash that was taken of its bytes as they came. */
-const BESIDE = ['.json', '.sha256']
+const HASH = '.sha256'
+const BESIDE = ['.json', HASH]
 
 /** Names that an upload's files have in their folder. */
 export function uploadNames(name: string): string[] {
   return [name, ...BESIDE.map((ending) => name + ending)]
 }
 
-/** Removes what lies beside an upload; with `whole`, the upload too. */
-export async function removeUpload(path: string, whole = true): Promise<void> {
-  for (const name of uploadNames(path).slice(whole ? 0 : 1)) await removeFile(name)
+/** Removes an upload with what lies beside it. */
+export async function removeUpload(storage: Storage, path: string): Promise<void> {
+  for (const name of uploadNames(path)) await storage.remove(name)
+}
+
+/** Lets other machines have an upload, with the hash that was taken of it. */
+export async function shareUpload(storage: Storage, path: string): Promise<void> {
+  for (const name of [path, `${path}${HASH}`]) if (await exists(name)) await storage.share(name)
 }
 
 const hashSchema = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/), size: z.int() })
 
 /** SHA-256 of an upload in hex: as it was taken while the bytes came, or read anew. */
-export async function hashUpload(path: string): Promise<string> {
+export async function hashUpload(storage: Storage, path: string): Promise<string> {
   try {
-    const { hash, size } = hashSchema.parse(JSON.parse(await readFile(`${path}.sha256`, 'utf8')))
+    await storage.fetch(path + HASH)
+    const { hash, size } = hashSchema.parse(JSON.parse(await readFile(path + HASH, 'utf8')))
     if ((await stat(path)).size === size) return hash
   } catch {
     // It was not taken, as after a restart half way.
@@ -52,8 +59,7 @@ export class UploadHasher {
   async finish(id: string, path: string, size: number): Promise<void> {
     const state = this.running.get(id)
     this.running.delete(id)
-    if (state?.bytes === size)
-      await writeFile(`${path}.sha256`, JSON.stringify({ hash: state.hash.digest('hex'), size }))
+    if (state?.bytes === size) await writeFile(path + HASH, JSON.stringify({ hash: state.hash.digest('hex'), size }))
   }
 
   /** Forgets an upload that is given up. */

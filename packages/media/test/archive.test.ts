@@ -33,7 +33,7 @@ async function storageWith(name: string, content?: string): Promise<FolderStorag
 }
 async function archived(storage: FolderStorage): Promise<string> {
   const path = join(dir, `${randomUUID()}.duskreel`)
-  await pipeline(writeArchive({ project: withTable(), media: {} }, storage), createWriteStream(path))
+  await pipeline(await writeArchive({ project: withTable(), media: {} }, storage), createWriteStream(path))
   return path
 }
 
@@ -61,7 +61,7 @@ describe('archives', () => {
     }
     const path = join(dir, `${randomUUID()}.duskreel`)
     const manifest = { project: { ...project, clips: { [id]: clip } }, media: {} }
-    await pipeline(writeArchive(manifest as never, storage), createWriteStream(path))
+    await pipeline(await writeArchive(manifest as never, storage), createWriteStream(path))
     const other = await storageWith('fonts to')
     await readArchive(path, other)
     expect(await readFile(other.given(HASH), 'utf8')).toBe(CUBE)

@@ -3,10 +3,11 @@ import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { hashUpload, removeUpload, UploadHasher } from '../src/index'
+import { FolderStorage, hashUpload, removeUpload, UploadHasher } from '../src/index'
 
 const dir = mkdtempSync(join(tmpdir(), 'dusk-hash-'))
 afterAll(() => rmSync(dir, { recursive: true, force: true }))
+const storage = new FolderStorage(dir)
 
 const bytes = randomBytes(100_000)
 const sha = (data: Uint8Array) => createHash('sha256').update(data).digest('hex')
@@ -31,8 +32,8 @@ describe('the hash of an upload', () => {
     ]
     // The file holds something else here: what was taken is what is given.
     const path = await uploaded('in parts', parts, randomBytes(bytes.length))
-    expect(await hashUpload(path)).toBe(sha(bytes))
-    await removeUpload(path)
+    expect(await hashUpload(storage, path)).toBe(sha(bytes))
+    await removeUpload(storage, path)
     for (const name of [path, `${path}.json`, `${path}.sha256`]) expect(existsSync(name)).toBe(false)
   })
 
@@ -47,7 +48,7 @@ describe('the hash of an upload', () => {
     ] as [number, number][][]) {
       const path = await uploaded(`broken ${parts.length} ${parts[0]![0]}`, parts)
       expect(existsSync(`${path}.sha256`)).toBe(false)
-      expect(await hashUpload(path)).toBe(sha(bytes))
+      expect(await hashUpload(storage, path)).toBe(sha(bytes))
     }
   })
 
@@ -57,8 +58,8 @@ describe('the hash of an upload', () => {
       [0, 100_000],
     ])
     expect(existsSync(`${again}.sha256`)).toBe(true)
-    expect(await hashUpload(again)).toBe(sha(bytes))
+    expect(await hashUpload(storage, again)).toBe(sha(bytes))
     writeFileSync(again, 'cut short')
-    expect(await hashUpload(again)).toBe(sha(Buffer.from('cut short')))
+    expect(await hashUpload(storage, again)).toBe(sha(Buffer.from('cut short')))
   })
 })

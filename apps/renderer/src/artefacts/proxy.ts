@@ -1,7 +1,6 @@
 import { frameCount, PROXY_PIECE, tableLength, type SourceMetadata } from '@dusk/timeline'
 import {
   BadMedia,
-  exists,
   isUndecodable,
   joinProxy,
   makeProxy,
@@ -92,7 +91,8 @@ async function makePieces(
 ): Promise<MadeProxy | null> {
   const count = pieceCount(metadata)
   const isThere = new Set<number>()
-  for (const piece of Object.keys(pieces.there).map(Number)) if (await exists(pieces.path(piece))) isThere.add(piece)
+  for (const piece of Object.keys(pieces.there).map(Number))
+    if (await storage.fetch(pieces.path(piece))) isThere.add(piece)
   while (isThere.size < count) {
     const piece = nextPiece(count, isThere, await pieces.near())
     const scratch = await storage.scratch('.mp4')

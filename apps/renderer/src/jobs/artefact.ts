@@ -1,13 +1,13 @@
 import { stat } from 'node:fs/promises'
 import { and, eq } from 'drizzle-orm'
-import { isUndecodable, removeFile } from '@dusk/media'
+import { isUndecodable } from '@dusk/media'
 import { announce, artefacts, assets, media, ProjectMissing, type Claim, type Job } from '@dusk/store'
 import { assetFacts, type SourceMetadata } from '@dusk/timeline'
 import { ARTEFACTS } from '../artefacts'
+import { addToDocument } from './addToDocument'
 import { runClaimed, WorkLost } from './claimed'
 import type { Context } from './context'
 import { pieceShelf } from './pieceShelf'
-import { addToDocument } from './probe'
 
 /** How often progress is written, in milliseconds. */
 const TELL_MS = 400
@@ -36,6 +36,7 @@ export async function makeArtefact(
           .catch(() => {})
       }
       try {
+        await storage.fetch(storage.original(source))
         const made = await ARTEFACTS[kind].make({
           original: storage.original(source),
           hash: source,
@@ -113,5 +114,5 @@ async function describeAnew({ connection, log }: Context, hash: string): Promise
 /** Removes what an artefact that is no longer wanted left on the disk. */
 export async function removeArtefact({ connection, storage }: Context, key: string): Promise<void> {
   await connection.db.delete(artefacts).where(eq(artefacts.key, key))
-  await removeFile(storage.artefactFolder(key))
+  await storage.remove(storage.artefactFolder(key))
 }

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { inArray } from 'drizzle-orm'
 import { ARTEFACT_FILES, artefacts, madeArtefacts, wantArtefacts, type Connection, type Queue } from '@dusk/store'
 import { MADE_SEGMENT, madeName, sourceMetadataSchema, type MadeSegment, type Project } from '@dusk/timeline'
-import { examine, exists, makeBetween, type Storage } from '@dusk/media'
+import { examine, makeBetween, type Storage } from '@dusk/media'
 import { z } from 'zod'
 import { RenderFailed } from '../render/request'
 import type { MadeFile, SourceBook } from '../render/sources'
@@ -48,12 +48,12 @@ export async function awaitMadeFrames(
       )
     const ready = new Map(rows.filter(({ state }) => state === 'ready').map((row) => [row.key, row]))
     if (ready.size === keys.length) {
-      for (const { artefact, ...segment } of wanted)
-        note(book, segment, {
-          path: storage.artefact(artefact.key, ARTEFACT_FILES.between.video),
-          key: artefact.key,
-          metadata: factsSchema.parse(ready.get(artefact.key)!.facts).metadata,
-        })
+      for (const { artefact, ...segment } of wanted) {
+        const path = storage.artefact(artefact.key, ARTEFACT_FILES.between.video)
+        await storage.fetch(path)
+        const { metadata } = factsSchema.parse(ready.get(artefact.key)!.facts)
+        note(book, segment, { path, key: artefact.key, metadata })
+      }
       return
     }
     options.progress?.(rows.reduce((sum, row) => sum + (row.state === 'ready' ? 1 : row.progress), 0) / keys.length)
@@ -82,7 +82,7 @@ export async function makeMadeFrames(
   for (const [i, { artefact, ...segment }] of wanted.entries()) {
     const { hash, metadata } = book.get(segment.assetId)!
     let path = storage.artefact(artefact.key, ARTEFACT_FILES.between.video)
-    if (!(await exists(path))) {
+    if (!(await storage.fetch(path))) {
       path = join(folder, `${artefact.key}.mp4`)
       const stretch = { first: segment.segment * MADE_SEGMENT, count: MADE_SEGMENT, factor: segment.factor }
       await makeBetween(

@@ -1,5 +1,4 @@
 import { eq } from 'drizzle-orm'
-import { removeFile } from '@dusk/media'
 import { announce, artefacts, giveTurn, pieceName, piecesOf, type Claim } from '@dusk/store'
 import type { PieceShelf } from '../artefacts/define'
 import { WorkLost } from './claimed'
@@ -27,7 +26,7 @@ export function pieceShelf({ connection, queue, storage }: Context, claim: Claim
       const gone = Object.keys(there).map(Number)
       for (const piece of gone) delete there[piece]
       await tell()
-      for (const piece of gone) await removeFile(path(piece))
+      for (const piece of gone) await storage.remove(path(piece))
     },
     async near() {
       const [row] = await db.select({ near: artefacts.near }).from(artefacts).where(eq(artefacts.key, key))

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { exists, takePicture } from '@dusk/media'
+import { takePicture } from '@dusk/media'
 import { announce, renders, type Claim, type Job } from '@dusk/store'
 import { Place, PlaceAway, PlaceRefused } from '../posting/place'
 import { renderPath } from './render'
@@ -23,7 +23,7 @@ export async function postFilm(context: Context, job: Job): Promise<void> {
       const [render] = await db.select().from(renders).where(eq(renders.id, row.renderId))
       if (!render) throw new WorkLost()
       const path = renderPath(storage, render.id, render.settings.format)
-      if (!(await exists(path))) throw new PlaceRefused('The file of this render is not there any more.', 404)
+      if (!(await storage.fetch(path))) throw new PlaceRefused('The file of this render is not there any more.', 404)
       const tell = () => announce(sql, { kind: 'render', projectId: render.projectId, renderId: render.id })
       const taken = new AbortController()
       const ended = AbortSignal.any([signal, taken.signal])

@@ -1,8 +1,7 @@
-import { randomUUID } from 'node:crypto'
 import { stat } from 'node:fs/promises'
 import { eq } from 'drizzle-orm'
-import { assetFacts, type AssetFacts, type SourceMetadata } from '@dusk/timeline'
-import { BadMedia, convertAnimatedWebp, examine, exists, hashUpload, isAnimatedWebp, removeUpload } from '@dusk/media'
+import { assetFacts, type SourceMetadata } from '@dusk/timeline'
+import { BadMedia, convertAnimatedWebp, examine, hashUpload, isAnimatedWebp, removeUpload } from '@dusk/media'
 import {
   announce,
   assets,
@@ -13,6 +12,8 @@ import {
   wantArtefacts,
   type Job,
 } from '@dusk/store'
+import { addToDocument } from './addToDocument'
+import { makeArtefact } from './artefact'
 import { runClaimed, WorkLost } from './claimed'
 import type { Context } from './context'
 
@@ -40,9 +41,8 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       await db.insert(media).values({ hash, size, metadata }).onConflictDoNothing()
       if (!(await claim.write({ hash }))) throw new WorkLost()
       if (path !== storage.original(hash)) {
-        const known = await exists(storage.original(hash))
-        if (!known) await storage.publish(path, storage.original(hash))
-        await removeUpload(path, known)
+        if (!(await storage.has(storage.original(hash)))) await storage.publish(path, storage.original(hash))
+        await removeUpload(storage, path)
       }
       if (await isBack(asset, hash)) await giveBack({ ...asset, replaces: asset.replaces! }, hash, metadata)
       else {
@@ -54,6 +54,9 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
           await wantArtefacts(tx, queue, wanted, { again: true })
         })
         await tell(asset)
+        // What shows what it is comes at once; the rest has its turn in the queue.
+        const [first] = glanceArtefacts(hash, metadata)
+        if (first) await makeArtefact(context, { id: first.key, attempt: 0 })
       }
     },
     tell: (claim) => tell(claim.row),
@@ -62,17 +65,16 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       await claim.write({ state: 'failed', message, uploadPath: null })
       await tell(claim.row)
       // Files out of an archive lie in their place already, and others may use them.
-      if (uploadPath && uploadPath.startsWith(storage.path('uploads'))) {
-        await removeUpload(uploadPath)
-      }
+      if (uploadPath && storage.at(uploadPath).startsWith(storage.path('uploads')))
+        await removeUpload(storage, storage.at(uploadPath))
     },
     final: (error) => (error instanceof ProjectMissing ? 'Its project was deleted.' : null),
   })
 
   /** Puts footage that decoders read in the place of what they don't, without any loss. */
   async function makeReadable(asset: AssetRow, signal: AbortSignal): Promise<void> {
-    const { uploadPath } = asset
-    if (!uploadPath || !(await exists(uploadPath)) || !(await isAnimatedWebp(uploadPath))) return
+    const uploadPath = await uploadOf(asset)
+    if (!uploadPath || !(await isAnimatedWebp(uploadPath))) return
     const scratch = storage.scratchSet()
     try {
       const out = await scratch.scratch('.mkv')
@@ -83,11 +85,17 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
     }
   }
 
+  /** Path of the upload, brought to this machine; `null` when it is not there any more. */
+  async function uploadOf(asset: AssetRow): Promise<string | null> {
+    const path = asset.uploadPath && storage.at(asset.uploadPath)
+    return path && (await storage.fetch(path)) ? path : null
+  }
+
   /** Where the file lies, wherever an earlier attempt left off. */
   async function locate(asset: AssetRow): Promise<{ hash: string; path: string }> {
-    if (asset.uploadPath && (await exists(asset.uploadPath)))
-      return { hash: await hashUpload(asset.uploadPath), path: asset.uploadPath }
-    if (asset.hash && (await exists(storage.original(asset.hash))))
+    const uploadPath = await uploadOf(asset)
+    if (uploadPath) return { hash: await hashUpload(storage, uploadPath), path: uploadPath }
+    if (asset.hash && (await storage.fetch(storage.original(asset.hash))))
       return { hash: asset.hash, path: storage.original(asset.hash) }
     throw new BadMedia('The uploaded file is no longer on the disk. Add it again.')
   }
@@ -123,17 +131,4 @@ function withOrigin({ fileName }: AssetRow, metadata: SourceMetadata): SourceMet
   return converted
     ? { ...metadata, notes: ['An animated WebP, kept as footage without loss.', ...metadata.notes] }
     : metadata
-}
-
-/** Enters a source into the document, or says there what is known better now. */
-export async function addToDocument(
-  { log }: Pick<Context, 'log'>,
-  { projectId, windowId }: Pick<AssetRow, 'projectId' | 'windowId'>,
-  asset: AssetFacts,
-  options: { again?: true } = {},
-): Promise<void> {
-  const { outcomes } = await log.append(projectId, windowId, [
-    { id: randomUUID(), command: { type: 'addAsset', asset, ...options } },
-  ])
-  for (const outcome of outcomes) if ('refused' in outcome) throw new BadMedia(outcome.refused)
 }

@@ -4,6 +4,7 @@ import { openDocument } from '@dusk/timeline'
 import { eq } from 'drizzle-orm'
 import { drawChunks } from '../render/drawChunks'
 import { planRender } from '../render/planRender'
+import { checkSources } from '../render/renderReel'
 import type { SharedRender } from '../render/request'
 import type { Context } from './context'
 import { sourceBook } from './sourceBook'
@@ -77,6 +78,7 @@ export async function helpRender(context: Context, { id }: Job): Promise<void> {
   try {
     const project = openDocument(row.document)
     const book = await sourceBook(connection, project)
+    await checkSources(project, row.reelId, book, storage, 'pictures')
     const { work, chunks } = await planRender({ ...row, project, book, storage }, signal)
     supply = new SharedChunks(db, id, chunks, { stays: false, signal })
     // A worker with another ffmpeg, or of another version of the program, would make other chunks.

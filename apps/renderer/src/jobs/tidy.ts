@@ -1,6 +1,5 @@
 import { setTimeout as wait } from 'node:timers/promises'
 import { announce, FREEABLE, type Freeable, type Job } from '@dusk/store'
-import type { FolderStorage } from '@dusk/media'
 import { freeRoom } from '../sweep'
 import type { Context } from './context'
 
@@ -8,7 +7,7 @@ import type { Context } from './context'
 const TRIES = 60
 
 /** Frees what the person asked for: a job's id is `chunks`, `unused`, or `project:` with the id of one put away. */
-export async function tidy({ connection, log, stopping }: Context, storage: FolderStorage, { id }: Job): Promise<void> {
+export async function tidy({ connection, log, storage, stopping }: Context, { id }: Job): Promise<void> {
   const [what, projectId = null] = id.split(':') as [Freeable, string?]
   if (!FREEABLE.includes(what)) return
   let bytes: number | null = null

@@ -1,12 +1,12 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { FolderStorage, isDiskFull } from '@dusk/media'
+import { isDiskFull, openStorage, type StoragePlace } from '@dusk/media'
 import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
 import type { FromThread, ToThread } from './chunkMessages'
 
 /** A thread that draws chunks: it asks for one after the other until there are none left. */
 const port = parentPort!
-const { work, root } = workerData as { work: ChunkWork; root: string }
+const { work, place } = workerData as { work: ChunkWork; place: StoragePlace }
 const say = (message: FromThread) => port.postMessage(message)
 const stop = new AbortController()
 let take: (task: Extract<ToThread, { kind: 'task' }>['task']) => void = () => {}
@@ -16,7 +16,7 @@ port.on('message', (message: ToThread) => {
 })
 
 try {
-  const drawer = await ChunkDrawer.create(work, new FolderStorage(root))
+  const drawer = await ChunkDrawer.create(work, openStorage(place))
   await runLane(
     drawer,
     () =>

@@ -10,7 +10,8 @@ export async function loadCubes(project: Project, compositor: Compositor, storag
   const acts = ([, { on, strength }]: [string, { on: boolean; strength: number }]) => on && strength > 0
   const acting = Object.fromEntries(Object.entries(project.effects).filter(acts))
   for (const hash of filesNamed(acting)) {
-    const text = await readFile(storage.given(hash), 'utf8').catch(() => null)
+    const path = storage.given(hash)
+    const text = (await storage.fetch(path)) ? await readFile(path, 'utf8').catch(() => null) : null
     if (text === null)
       throw new RenderFailed(
         'The .cube file of an effect is not there. Load it again in the effect “LUT file”, or remove that effect.',

@@ -1,6 +1,6 @@
 import { availableParallelism, cpus, totalmem } from 'node:os'
 import { Worker } from 'node:worker_threads'
-import type { FolderStorage, Storage } from '@dusk/media'
+import type { Storage, StoragePlace } from '@dusk/media'
 import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
 import type { Chunk } from './chunks'
@@ -65,7 +65,7 @@ export async function drawChunks(
     const lane = supply.addLane()
     const done =
       lane > 0
-        ? onThread(work, (storage as FolderStorage).root, supply, lane, signal)
+        ? onThread(work, storage.place, supply, lane, signal)
         : ChunkDrawer.create(work, storage).then((drawer) =>
             runLane(drawer, () => supply.next(lane), {
               signal,
@@ -114,13 +114,13 @@ const PATIENCE = 5000
 
 function onThread(
   work: ChunkWork,
-  root: string,
+  place: StoragePlace,
   supply: ChunkSupply,
   lane: number,
   signal: AbortSignal,
 ): Promise<void> {
   const thread = new Worker(new URL('./chunkThread.boot.mjs', import.meta.url), {
-    workerData: { work, root },
+    workerData: { work, place },
     execArgv: [],
   })
   const tell = (message: ToThread) => thread.postMessage(message)

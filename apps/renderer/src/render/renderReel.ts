@@ -1,5 +1,5 @@
 import { chaptersOf } from '@dusk/interchange'
-import { exists, touchFile, type Storage } from '@dusk/media'
+import type { Storage } from '@dusk/media'
 import type { RenderReport } from '@dusk/store'
 import { reading, reelsInside, type Project } from '@dusk/timeline'
 import { OwnChunks } from './chunkSupply'
@@ -23,7 +23,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
   const soundFile = await scratch.scratch('.sound')
   try {
     const meter = new ProgressMeter(seen || frames, request.progress)
-    const missing = await missingChunks(chunks)
+    const missing = await missingChunks(chunks, storage)
     if (request.share) await request.share({ work, chunks, missing, meter })
     else {
       for (const chunk of chunks) if (!missing.includes(chunk)) meter.reuse(chunk.frames)
@@ -31,6 +31,9 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
       await drawChunks(work, missing, supply, storage, { signal, lanes: request.lanes })
     }
 
+    // Those that other machines made are joined here.
+    for (const { path, n } of chunks)
+      if (!(await storage.fetch(path))) throw new Error(`Part ${n} of the render is gone from the store of chunks.`)
     const heard = wantsSound(settings)
     const sound = heard ? await renderSound(request, from, frames, soundFile, meter) : null
     meter.stage('joining')
@@ -60,20 +63,25 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
 }
 
 /** Chunks whose files are not there; the others were used just now, as the sweeper takes the longest unused first. */
-async function missingChunks<T extends { path: string }>(chunks: readonly T[]): Promise<T[]> {
+async function missingChunks<T extends { path: string }>(chunks: readonly T[], storage: Storage): Promise<T[]> {
   const missing: T[] = []
   for (const chunk of chunks)
-    if (await exists(chunk.path)) await touchFile(chunk.path)
+    if (await storage.fetch(chunk.path)) await storage.touch(chunk.path)
     else missing.push(chunk)
   return missing
 }
 
-/** @throws {RenderFailed} naming a source of a reel, or of those inside it, whose file is not there */
+/**
+ * Sees to it that what is rendered from is on this machine.
+ * @param kind `pictures` where no sound is wanted
+ * @throws {RenderFailed} naming a source of a reel, or of those inside it, whose file is not there
+ */
 export async function checkSources(
   project: Project,
   reelId: string,
   book: SourceBook,
   storage: Storage,
+  kind: 'all' | 'pictures' = 'all',
 ): Promise<void> {
   const reels = reelsInside(reading(project), reelId)
   const tracks = new Set(
@@ -83,6 +91,7 @@ export async function checkSources(
   )
   for (const clip of Object.values(project.clips)) {
     if (clip.kind !== 'media' || !tracks.has(clip.trackId)) continue
+    if (clip.stream !== null && kind === 'pictures') continue
     const name = project.assets[clip.assetId]?.name ?? 'A source'
     const entry = book.get(clip.assetId)
     if (!entry)
@@ -90,7 +99,7 @@ export async function checkSources(
         `${name} is still being read in, or its file is missing. Wait for it, or remove its clips.`,
       )
     const needed = clip.stream === null ? storage.original(entry.hash) : soundPath(storage, entry.hash, clip.stream)
-    if (!(await exists(needed)))
+    if (!(await storage.fetch(needed)))
       throw new RenderFailed(`${name} is still being prepared, or its file is missing from the data folder.`)
   }
 }

@@ -32,7 +32,9 @@ export class SoundFiles {
     let file = this.files.get(key)
     if (!file) {
       file = (async () => {
-        const handle = await open(soundPath(this.storage, this.book.get(assetId)!.hash, stream))
+        const path = soundPath(this.storage, this.book.get(assetId)!.hash, stream)
+        await this.storage.fetch(path)
+        const handle = await open(path)
         const bytes = new Uint8Array(SOUND_HEADER_BYTES)
         await handle.read(bytes, 0, SOUND_HEADER_BYTES, 0)
         return { handle, ...readSoundHeader(bytes) }

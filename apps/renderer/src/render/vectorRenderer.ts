@@ -12,6 +12,7 @@ export async function nodeVectorRenderer(engine: Engine, storage: Storage): Prom
   const ck = await init({ locateFile: (name) => require.resolve(`canvaskit-wasm/bin/full/${name}`) })
   return new CanvasKitRenderer(ck, engine, async (path) => {
     const hash = givenHash(path)
+    if (hash) await storage.fetch(storage.given(hash))
     const bytes = await readFile(hash ? storage.given(hash) : require.resolve(path)).catch((error: Error) => {
       if (!hash) throw error
       throw new RenderFailed(

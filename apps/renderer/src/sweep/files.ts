@@ -1,63 +1,46 @@
-import { readdir, rm, rmdir, stat } from 'node:fs/promises'
+import { rm, rmdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, isNotNull, isNull, sql } from 'drizzle-orm'
 import { deliveryOf } from '@dusk/interchange'
-import { clearLeftScratch, ownScratchName, uploadNames, type FolderStorage } from '@dusk/media'
+import { clearLeftScratch, ownScratchName, uploadNames, type Storage, type StoredEntry } from '@dusk/media'
 import { artefacts, assets, media, projects, renders, type Database } from '@dusk/store'
 
-interface FoundFile {
-  path: string
-  name: string
-  bytes: number
-  /** When it was last written or, for chunks, used, in milliseconds since 1970. */
-  at: number
-}
-
-/** Entries of a folder, `depth` levels down; empty when it is not there. */
-async function entries(folder: string, depth: number): Promise<FoundFile[]> {
-  const names = await readdir(folder).catch(() => [])
-  if (depth > 1) return (await Promise.all(names.map((name) => entries(join(folder, name), depth - 1)))).flat()
-  const found = await Promise.all(
-    names.map(async (name): Promise<FoundFile | null> => {
-      const path = join(folder, name)
-      const info = await stat(path).catch(() => null)
-      return info && { path, name, bytes: info.size, at: info.mtimeMs }
-    }),
-  )
-  return found.filter((entry) => entry !== null)
-}
-
-async function removeUnless(files: FoundFile[], wanted: ReadonlySet<string>, before: Date): Promise<number> {
+async function removeUnless(
+  storage: Storage,
+  files: readonly StoredEntry[],
+  wanted: ReadonlySet<string>,
+  before: Date,
+): Promise<number> {
   let bytes = 0
   for (const { path, name, at, bytes: own } of files) {
     if (wanted.has(name) || at >= before.getTime()) continue
-    await rm(path, { recursive: true, force: true })
+    await storage.remove(path)
     bytes += own
   }
   return bytes
 }
 
 /** Removes originals, artefacts and finished renders that no row speaks of, as after a crash. Returns bytes freed. */
-export async function sweepStrays(db: Database, storage: FolderStorage, before: Date): Promise<number> {
+export async function sweepStrays(db: Database, storage: Storage, before: Date): Promise<number> {
   const keysOf = async (rows: Promise<{ key: string }[]>) => new Set((await rows).map((row) => row.key))
   const hashes = await keysOf(db.select({ key: media.hash }).from(media))
   // Files of an archive lie in their place before they are looked at.
   for (const { path } of await db.select({ path: assets.uploadPath }).from(assets))
     if (path) hashes.add(path.split('/').at(-1)!)
-  let bytes = await removeUnless(await entries(storage.path('originals'), 2), hashes, before)
+  let bytes = await removeUnless(storage, await storage.list(storage.path('originals'), 2), hashes, before)
   const keys = await keysOf(db.select({ key: artefacts.key }).from(artefacts))
-  bytes += await removeUnless(await entries(storage.path('artefacts'), 2), keys, before)
+  bytes += await removeUnless(storage, await storage.list(storage.path('artefacts'), 2), keys, before)
   const drawn = await keysOf(
     db
       .select({ key: sql<string>`${projects.id}::text || '-' || ${projects.posterSeq}::text || '.jpg'` })
       .from(projects)
       .where(and(isNotNull(projects.posterSeq), isNull(projects.deletedAt))),
   )
-  bytes += await removeUnless(await entries(storage.path('posters'), 1), drawn, before)
+  bytes += await removeUnless(storage, await storage.list(storage.path('posters'), 1), drawn, before)
   const made = new Set<string>()
   for (const { id, settings } of await db.select({ id: renders.id, settings: renders.settings }).from(renders))
     made.add(`${id}.${deliveryOf(settings.format).ending}`).add(`${id}.jpg`)
-  bytes += await removeUnless(await entries(storage.path('renders'), 1), made, before)
+  bytes += await removeUnless(storage, await storage.list(storage.path('renders'), 1), made, before)
   // What versions before this one kept its previews in.
   await rm(storage.path('derived'), { recursive: true, force: true })
   return bytes
@@ -66,30 +49,30 @@ export async function sweepStrays(db: Database, storage: FolderStorage, before: 
 /** Removes work files of processes that are gone, and uploads that nobody goes on with. Returns bytes freed. */
 export async function sweepLeftovers(
   db: Database,
-  storage: FolderStorage,
+  storage: Storage,
   before: { scratch: Date; uploads: Date },
 ): Promise<number> {
   await clearLeftScratch(storage.path('scratch'))
   // Those of other machines tell nothing but their age: of a folder, that of what was written in it last.
   let bytes = 0
-  for (const folder of await entries(storage.path('scratch'), 1)) {
-    const inner = await entries(folder.path, 1)
+  for (const folder of await storage.list(storage.path('scratch'), 1)) {
+    const inner = await storage.list(folder.path, 1)
     const at = Math.max(folder.at, ...inner.map((file) => file.at))
-    bytes += await removeUnless([{ ...folder, at }], new Set([ownScratchName()]), before.scratch)
+    bytes += await removeUnless(storage, [{ ...folder, at }], new Set([ownScratchName()]), before.scratch)
   }
   const waiting = new Set<string>()
   for (const { path } of await db.select({ path: assets.uploadPath }).from(assets)) {
     if (!path) continue
     for (const name of uploadNames(path.split('/').at(-1)!)) waiting.add(name)
   }
-  bytes += await removeUnless(await entries(storage.path('uploads'), 1), waiting, before.uploads)
+  bytes += await removeUnless(storage, await storage.list(storage.path('uploads'), 1), waiting, before.uploads)
   return bytes
 }
 
 /** Removes files of effects that no document, edit or waiting render names. Returns bytes freed. */
-export async function sweepGiven(db: Database, storage: FolderStorage, before: Date): Promise<number> {
+export async function sweepGiven(db: Database, storage: Storage, before: Date): Promise<number> {
   let bytes = 0
-  for (const { path, name, at, bytes: own } of await entries(storage.path('given'), 1)) {
+  for (const { path, name, at, bytes: own } of await storage.list(storage.path('given'), 1)) {
     if (at >= before.getTime() || !/^[0-9a-f]{64}$/.test(name)) continue
     const like = `%${name}%`
     const [row] = await db.execute<{ named: boolean }>(sql`select
@@ -99,7 +82,7 @@ export async function sweepGiven(db: Database, storage: FolderStorage, before: D
       or exists (select 1 from renders r where r.state in ('waiting', 'working') and r.document::text like ${like})
       or exists (select 1 from settings s where s.value::text like ${like}) as named`)
     if (row?.named) continue
-    await rm(path, { force: true })
+    await storage.remove(path)
     bytes += own
   }
   return bytes
@@ -109,8 +92,8 @@ export async function sweepGiven(db: Database, storage: FolderStorage, before: D
  * Keeps the chunks of renders within a limit: those longest not used go first, never one that a running render may
  * count on. Returns bytes freed.
  */
-export async function sweepChunks(db: Database, storage: FolderStorage, limit: number): Promise<number> {
-  const files = (await entries(storage.path('chunks'), 2)).sort((a, b) => a.at - b.at)
+export async function sweepChunks(db: Database, storage: Storage, limit: number): Promise<number> {
+  const files = (await storage.list(storage.path('chunks'), 2)).sort((a, b) => a.at - b.at)
   let total = files.reduce((sum, file) => sum + file.bytes, 0)
   const [row] = await db
     .select({ since: sql<string | null>`min(coalesce(${renders.startedAt}, ${renders.createdAt}))` })
@@ -121,7 +104,7 @@ export async function sweepChunks(db: Database, storage: FolderStorage, limit: n
   for (const file of files) {
     if (total <= limit) break
     if (file.at >= pinned) continue
-    await rm(file.path, { force: true })
+    await storage.remove(file.path)
     await rmdir(join(file.path, '..')).catch(() => {})
     total -= file.bytes
     bytes += file.bytes

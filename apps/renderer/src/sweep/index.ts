@@ -1,4 +1,4 @@
-import { folderSize, removeFile, type FolderStorage } from '@dusk/media'
+import type { Storage } from '@dusk/media'
 import type { Connection, Database, Freeable, ProjectLog } from '@dusk/store'
 import { sweepChunks, sweepGiven, sweepLeftovers, sweepStrays } from './files'
 import { compactLogs, type LogLimits } from './log'
@@ -66,22 +66,22 @@ async function alone<T>({ sql }: Connection, work: () => Promise<T>): Promise<T 
 }
 
 /** Removes stored files that no source is made of, with what was made of them. @returns bytes freed */
-async function removeMedia(db: Database, storage: FolderStorage, before: Date, only?: readonly string[]) {
+async function removeMedia(db: Database, storage: Storage, before: Date, only?: readonly string[]) {
   const { files, keys } = await sweepMedia(db, before, only)
   let bytes = 0
   for (const { hash, size } of files) {
-    await removeFile(storage.original(hash))
+    await storage.remove(storage.original(hash))
     bytes += size
   }
   return { files, bytes: bytes + (await removeArtefacts(storage, keys)) }
 }
 
-async function removeArtefacts(storage: FolderStorage, keys: readonly string[]): Promise<number> {
+async function removeArtefacts(storage: Storage, keys: readonly string[]): Promise<number> {
   let bytes = 0
   for (const key of keys) {
     const folder = storage.artefactFolder(key)
-    bytes += (await folderSize(folder)).bytes
-    await removeFile(folder)
+    bytes += (await storage.size(folder)).bytes
+    await storage.remove(folder)
   }
   return bytes
 }
@@ -94,7 +94,7 @@ async function removeArtefacts(storage: FolderStorage, keys: readonly string[]):
 export async function sweep(
   connection: Connection,
   log: ProjectLog,
-  storage: FolderStorage,
+  storage: Storage,
   limits: SweepLimits = SWEEP_LIMITS,
 ): Promise<Swept | null> {
   const { db } = connection
@@ -126,7 +126,7 @@ const JUST_NOW = 10 * 60_000
 export async function freeRoom(
   connection: Connection,
   log: ProjectLog,
-  storage: FolderStorage,
+  storage: Storage,
   what: Freeable,
   projectId: string | null = null,
 ): Promise<number | null> {

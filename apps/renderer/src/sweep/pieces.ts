@@ -1,10 +1,9 @@
-import { stat } from 'node:fs/promises'
 import { and, eq, lt, sql } from 'drizzle-orm'
-import { removeFile, type FolderStorage } from '@dusk/media'
+import type { Storage } from '@dusk/media'
 import { artefacts, pieceName, piecesOf, type Database } from '@dusk/store'
 
 /** Removes the pieces of proxies that have been whole for a while. Returns bytes freed. */
-export async function sweepPieces(db: Database, storage: FolderStorage, before: Date): Promise<number> {
+export async function sweepPieces(db: Database, storage: Storage, before: Date): Promise<number> {
   const rows = await db
     .select({ key: artefacts.key, facts: artefacts.facts })
     .from(artefacts)
@@ -15,8 +14,8 @@ export async function sweepPieces(db: Database, storage: FolderStorage, before: 
   for (const { key, facts } of rows) {
     for (const piece of Object.keys(piecesOf(facts)).map(Number)) {
       const path = storage.artefact(key, pieceName(piece))
-      bytes += (await stat(path).catch(() => null))?.size ?? 0
-      await removeFile(path)
+      bytes += (await storage.size(path)).bytes
+      await storage.remove(path)
     }
     await db
       .update(artefacts)

@@ -11,5 +11,7 @@ export async function finishedRender(id: string) {
     .where(eq(renders.id, id))
   if (row?.state !== 'ready') throw notFound('finished render')
   const delivery = deliveryOf(row.settings.format)
-  return { ...row, delivery, path: storage.path('renders', `${id}.${delivery.ending}`) }
+  const path = storage.path('renders', `${id}.${delivery.ending}`)
+  await storage.fetch(path)
+  return { ...row, delivery, path }
 }

@@ -34,7 +34,7 @@ export async function importArchive(path: string): Promise<{ projectId: string }
       const { hash, fileName } = file
       const { size } = await stat(storage.original(hash))
       rows.push({ id, projectId: project.id, fileName, windowId: 'import', size, hash: null, state: 'waiting' })
-      rows.at(-1)!.uploadPath = storage.original(hash)
+      rows.at(-1)!.uploadPath = storage.nameOf(storage.original(hash))
     }
     await db.transaction(async (tx) => {
       await log.create(project, tx)
@@ -46,6 +46,6 @@ export async function importArchive(path: string): Promise<{ projectId: string }
   } catch (error) {
     return { problem: (error as Error).message }
   } finally {
-    await removeUpload(path)
+    await removeUpload(storage, path)
   }
 }

@@ -2,10 +2,12 @@ import { once } from 'node:events'
 import { Readable } from 'node:stream'
 import type { H3Event } from 'h3'
 import { smallFrames } from '@dusk/media/planes'
+import { sayWaiting, WAITING_FILE } from '@dusk/media/standBack'
 import { ToolError } from '@dusk/media/tool'
 import { frameCount, type SourceMetadata } from '@dusk/timeline'
 import { z } from 'zod'
 import { Problem, queryOf } from './problem'
+import { useServices } from './services'
 
 /** Decoders that run at once for previews without a proxy; more are refused until some have ended. */
 const MOST = 12
@@ -30,6 +32,7 @@ export async function sendPlanes(event: H3Event, path: string, metadata: SourceM
   const last = frameCount(metadata.table!) - 1
   if (from > last) throw new Problem(404, 'Not found', `The last frame is number ${last}.`)
   if (running >= MOST) throw new Problem(503, 'Busy', 'Too many originals are being read at once. Try again.')
+  await sayWaiting(useServices().storage.path(WAITING_FILE))
   const { width, height, bytes, reader } = smallFrames(path, metadata, from, longest)
   running++
   let ended = false

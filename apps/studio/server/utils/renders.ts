@@ -1,5 +1,4 @@
 import { desc, eq, type SQL } from 'drizzle-orm'
-import { exists } from '@dusk/media'
 import { projects, renders } from '@dusk/store'
 import { listPosts } from './posts'
 import { useServices } from './services'
@@ -30,7 +29,7 @@ export async function listRenders(where?: SQL) {
     .orderBy(desc(renders.createdAt))
     .limit(200)
   // Those from before renders had pictures, sound alone and pictures in a ZIP have none.
-  const pictured = await Promise.all(rows.map(({ id }) => exists(storage.path('renders', `${id}.jpg`))))
+  const pictured = await Promise.all(rows.map(({ id }) => storage.has(storage.path('renders', `${id}.jpg`))))
   const sent = await listPosts(rows.map(({ id }) => id))
   return rows.map((row, i) => ({
     ...row,

@@ -3,6 +3,7 @@ import { basename, dirname } from 'node:path'
 import type { H3Event } from 'h3'
 import send from 'send'
 import { notFound, Problem } from './problem'
+import { useServices } from './services'
 
 /**
  * Sends a file, or the byte range that is asked for (RFC 9110 § 14). Files are named by what they hold, so they may be
@@ -15,6 +16,7 @@ export async function sendFile(
   type: string,
   options: { download?: string; lasting?: boolean } = {},
 ): Promise<void> {
+  await useServices().storage.fetch(path)
   const info = await stat(path).catch(() => null)
   if (!info) throw notFound('file')
   setHeaders(event, {

@@ -1,10 +1,10 @@
-import { FolderStorage } from '@dusk/media'
+import { openStorage, storagePlace } from '@dusk/media'
 import { connect, ProjectLog, Queue } from '@dusk/store'
 
 function open() {
   const url = process.env.DATABASE_URL
-  const folder = process.env.DUSK_MEDIA
-  if (!url || !folder) throw new Error('DATABASE_URL and DUSK_MEDIA must be set. ./dusk start does it.')
+  const place = storagePlace(process.env)
+  if (!url || !place) throw new Error('DATABASE_URL and DUSK_MEDIA must be set. ./dusk start does it.')
   const connection = connect(url)
   return {
     connection,
@@ -12,7 +12,7 @@ function open() {
     sql: connection.sql,
     log: new ProjectLog(connection),
     queue: new Queue(url),
-    storage: new FolderStorage(folder),
+    storage: openStorage(place),
   }
 }
 

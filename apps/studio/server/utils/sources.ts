@@ -15,7 +15,6 @@ import {
   type ArtefactKind,
   type WantedArtefact,
 } from '@dusk/store'
-import { exists } from '@dusk/media/storage'
 import { madeName, type Project, type SourceMetadata } from '@dusk/timeline'
 import { notFound } from './problem'
 import { useServices } from './services'
@@ -150,7 +149,8 @@ function givenFor({ id, replaces, windowId }: typeof assets.$inferSelect, { asse
 }
 
 async function isMissing(hash: string): Promise<boolean> {
-  return !(await exists(useServices().storage.original(hash)))
+  const { storage } = useServices()
+  return !(await storage.has(storage.original(hash)))
 }
 
 /** The browser can decode the original itself, frame for frame, as it is. */

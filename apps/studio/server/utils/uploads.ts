@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { Server, type ServerOptions, type Upload } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
+import { shareUpload } from '@dusk/media'
 import { announce, projects } from '@dusk/store'
 import { HashingStore, noRoom, roomFor } from './hashingStore'
 import { addPendingImport } from './pendingImports'
@@ -41,13 +42,14 @@ async function finishUpload(datastore: HashingStore, upload: Upload): Promise<Fi
       ? { status_code: 422, body: result.problem }
       : { headers: { 'Dusk-Project': result.projectId } }
   }
+  await shareUpload(storage, path)
   await addPendingImport(queue, db, {
     id: assetId,
     projectId,
     fileName,
     windowId,
     size: upload.size ?? 0,
-    uploadPath: path,
+    uploadPath: storage.nameOf(path),
     replaces: replaces ?? null,
   })
   await announce(sql, { kind: 'asset', projectId, assetId })

@@ -1,8 +1,7 @@
-import { exists } from '@dusk/media'
-
 /** A font file that a title names. */
 export default defineApi(async (event) => {
-  const path = useServices().storage.given(hashOf(event))
-  if (!(await exists(path))) throw notFound('font file')
+  const { storage } = useServices()
+  const path = storage.given(hashOf(event))
+  if (!(await storage.fetch(path))) throw notFound('font file')
   return sendFile(event, path, 'font/ttf', { lasting: true })
 })

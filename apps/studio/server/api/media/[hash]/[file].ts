@@ -4,7 +4,8 @@ import { stillToPng } from '@dusk/media/still'
 export default defineApi(async (event) => {
   const hash = hashOf(event)
   const { metadata } = await storedFile(hash)
-  const path = useServices().storage.original(hash)
+  const { storage } = useServices()
+  const path = storage.original(hash)
   switch (getRouterParam(event, 'file')) {
     case 'original':
       return sendFile(event, path, 'application/octet-stream', { lasting: true })
@@ -13,9 +14,11 @@ export default defineApi(async (event) => {
       return metadata.table
     case 'planes':
       if (metadata.kind !== 'video') throw notFound('frames')
+      await storage.fetch(path)
       return sendPlanes(event, path, metadata)
     case 'still':
       if (!metadata.stillFormat) throw notFound('still')
+      await storage.fetch(path)
       setHeaders(event, { 'content-type': 'image/png', 'cache-control': 'private, max-age=31536000, immutable' })
       return stillToPng(path, metadata.stillFormat)
   }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sayWaiting, WAITING_FILE } from '@dusk/media'
 import { artefact, lookAt } from '@dusk/store'
 import { frameCount } from '@dusk/timeline'
 
@@ -13,7 +14,8 @@ export default defineApi(async (event) => {
   const { frame } = await bodyOf(event, schema)
   const { metadata } = await storedFile(hash)
   if (!metadata.table) throw notFound('frame')
-  const { db, queue } = useServices()
+  const { db, queue, storage } = useServices()
+  await sayWaiting(storage.path(WAITING_FILE))
   await lookAt(db, queue, artefact('proxy', hash).key, Math.min(frame, frameCount(metadata.table) - 1))
   return { frame }
 })

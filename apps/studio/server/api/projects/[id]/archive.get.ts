@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { exists, writeArchive } from '@dusk/media'
+import { writeArchive } from '@dusk/media'
 import { assets } from '@dusk/store'
 import { z } from 'zod'
 
@@ -19,7 +19,7 @@ export default defineApi(async (event) => {
   const rows = await db.select().from(assets).where(eq(assets.projectId, id))
   const media: Record<string, { hash: string; fileName: string }> = {}
   for (const row of rows)
-    if (row.hash && project.assets[row.id] && (await exists(storage.original(row.hash))))
+    if (row.hash && project.assets[row.id] && (await storage.has(storage.original(row.hash))))
       media[row.id] = { hash: row.hash, fileName: row.fileName }
   const gone = Object.values(project.assets).filter((asset) => !media[asset.id])
   if (gone.length > 0 && !lacking) {
@@ -38,5 +38,5 @@ export default defineApi(async (event) => {
     'content-disposition',
     `attachment; filename*=UTF-8''${encodeURIComponent(`${project.name}.duskreel`)}`,
   )
-  return sendStream(event, writeArchive({ project, media }, storage))
+  return sendStream(event, await writeArchive({ project, media }, storage))
 })

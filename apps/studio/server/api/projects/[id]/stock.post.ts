@@ -1,5 +1,6 @@
 import { copyFile, mkdir, stat } from 'node:fs/promises'
 import { z } from 'zod'
+import { shareUpload } from '@dusk/media'
 import { announce } from '@dusk/store'
 
 const schema = z.object({ name: z.string().max(100), windowId: z.string().min(1).max(100) })
@@ -15,8 +16,10 @@ export default defineApi(async (event) => {
   const uploadPath = storage.path('uploads', id)
   await mkdir(storage.path('uploads'), { recursive: true })
   await copyFile(path, uploadPath)
+  await shareUpload(storage, uploadPath)
   const { size } = await stat(path)
-  await addPendingImport(queue, db, { id, projectId, fileName: item.name, windowId, size, uploadPath })
+  const pending = { id, projectId, fileName: item.name, windowId, size, uploadPath: storage.nameOf(uploadPath) }
+  await addPendingImport(queue, db, pending)
   await announce(sql, { kind: 'asset', projectId, assetId: id })
   setResponseStatus(event, 201)
   return { id }

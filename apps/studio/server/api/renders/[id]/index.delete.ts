@@ -1,6 +1,5 @@
 import { and, eq, notInArray } from 'drizzle-orm'
 import { deliveryOf } from '@dusk/interchange'
-import { removeFile } from '@dusk/media'
 import { announce, renders } from '@dusk/store'
 
 /** Removes an ended render and its file. */
@@ -13,7 +12,7 @@ export default defineApi(async (event) => {
     .returning({ projectId: renders.projectId, settings: renders.settings })
   if (!row) throw new Problem(409, 'Not ended', 'There is no such render, or it is still at work. Cancel it first.')
   for (const ending of [deliveryOf(row.settings.format).ending, 'jpg'])
-    await removeFile(storage.path('renders', `${id}.${ending}`))
+    await storage.remove(storage.path('renders', `${id}.${ending}`))
   await announce(sql, { kind: 'render', projectId: row.projectId, renderId: id })
   return { id }
 })

@@ -1,8 +1,7 @@
-import { exists } from '@dusk/media'
-
 /** A picture out of the finished file. */
 export default defineApi(async (event) => {
-  const path = useServices().storage.path('renders', `${idOf(event)}.jpg`)
-  if (!(await exists(path))) throw notFound('picture of that render')
+  const { storage } = useServices()
+  const path = storage.path('renders', `${idOf(event)}.jpg`)
+  if (!(await storage.fetch(path))) throw notFound('picture of that render')
   return sendFile(event, path, 'image/jpeg', { lasting: true })
 })

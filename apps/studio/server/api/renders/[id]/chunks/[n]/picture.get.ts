@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm'
-import { exists, takePicture } from '@dusk/media'
+import { takePicture } from '@dusk/media'
 import { renderChunks } from '@dusk/store'
 
 /** Pixels of the picture's height. */
@@ -15,8 +15,8 @@ export default defineApi(async (event) => {
     .from(renderChunks)
     .where(and(eq(renderChunks.renderId, idOf(event)), eq(renderChunks.n, n)))
   const folder = row && storage.path('chunks', row.key.slice(0, 2))
-  const path = folder && (await chunkIn(folder, row.key))
-  if (!path || !(await exists(path))) throw notFound('chunk')
+  const path = folder && (await chunkIn(storage, folder, row.key))
+  if (!path || !(await storage.fetch(path))) throw notFound('chunk')
   setHeader(event, 'content-type', 'image/jpeg')
   setHeader(event, 'cache-control', 'private, max-age=3600')
   return takePicture(path, 0, HEIGHT)
