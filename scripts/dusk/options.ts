@@ -31,6 +31,8 @@ export function parseOptions(command: string, args: string[]) {
         name: { type: 'string', multiple: true },
         cert: { type: 'string' },
         certkey: { type: 'string' },
+        media: { type: 'string' },
+        database: { type: 'string' },
         json: { type: 'boolean', default: false },
       },
     })

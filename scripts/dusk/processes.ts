@@ -4,6 +4,7 @@ import { migrateDatabase } from '@dusk/store'
 import { StudioClient } from './client'
 import { freePort, portIsFree, startCluster, type Cluster } from './cluster'
 import { boardKeyOf, keyOf } from './keyFile'
+import { mediaEnv } from './mediaPlace'
 import { ROOT } from './options'
 import { stockFolder } from './stock'
 import { step, StepFailed } from './steps'
@@ -14,8 +15,15 @@ export const boardPortFor = async (port: number) => ((await portIsFree(port + 1)
 /**
  * Environment of the studio, its workers and the practice board.
  * @param board port of the board; `null` where there is none
+ * @param media see {@link mediaEnv}
  */
-export function serviceEnv(cluster: Cluster, data: string, port: number, board: number | null): NodeJS.ProcessEnv {
+export function serviceEnv(
+  cluster: Cluster,
+  data: string,
+  port: number,
+  board: number | null,
+  media?: string,
+): NodeJS.ProcessEnv {
   const given = process.env.DUSK_BOARD
   const ours = board !== null && !given
   return {
@@ -23,7 +31,7 @@ export function serviceEnv(cluster: Cluster, data: string, port: number, board: 
     ...(ours ? { DUSK_BOARD: `http://127.0.0.1:${board}`, DUSK_BOARD_KEY: boardKeyOf(data) } : {}),
     ...(ours ? { BOARD_PORT: String(board), BOARD_KEY: boardKeyOf(data), BOARD_FOLDER: join(data, 'board') } : {}),
     DATABASE_URL: cluster.url,
-    DUSK_MEDIA: join(data, 'media'),
+    ...mediaEnv(media, data),
     DUSK_STOCK: stockFolder(),
     PORT: String(port),
     NITRO_PORT: String(port),

@@ -36,13 +36,15 @@ export async function run(options: Options): Promise<void> {
   let databaseRestarts = 0
   let watching: ReturnType<typeof setInterval> | null = null
   const boardPort = await boardPortFor(port)
-  let env: NodeJS.ProcessEnv = { ...serviceEnv(cluster, data, port, boardPort), ...network.env }
+  const envNow = () => ({ ...serviceEnv(cluster, data, port, boardPort, options.media), ...network.env })
+  let env: NodeJS.ProcessEnv = envNow()
   const say = (line: string) => console.error(line)
   const tell = () =>
     writeState(data, {
       ...{ reach, shown: network.shown, since, studio: studio.state, worker: worker.state },
       board: env.BOARD_PORT ? { ...board.state, port: boardPort } : null,
       database: { restarts: databaseRestarts },
+      media: options.media,
     })
   const studio: Keeper = new Keeper(
     'The studio',
@@ -84,7 +86,7 @@ export async function run(options: Options): Promise<void> {
       const before = cluster.url
       cluster = await startCluster(data)
       databaseRestarts++
-      env = { ...serviceEnv(cluster, data, port, boardPort), ...network.env }
+      env = envNow()
       // On the same port both find it again by themselves.
       if (cluster.url !== before) await Promise.all([studio.renew(), worker.renew()])
       tell()

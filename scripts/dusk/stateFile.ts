@@ -17,6 +17,8 @@ const stateSchema = z.object({
   /** The practice board, with its port; `null` where films are posted elsewhere. */
   board: partSchema.extend({ port: z.number() }).nullish(),
   database: z.object({ restarts: z.number() }),
+  /** Where media are, unless in the data folder. */
+  media: z.string().nullish(),
 })
 export type RunState = z.infer<typeof stateSchema>
 

@@ -3,22 +3,31 @@ import { join } from 'node:path'
 import { startCluster } from './cluster'
 import { buildKernels } from './build'
 import type { Options } from './options'
+import { mediaEnv } from './mediaPlace'
 import { end, serviceEnv, startWorker } from './processes'
 import { readState } from './stateFile'
 import { StepFailed } from './steps'
 
-/** One more worker. With DATABASE_URL and DUSK_MEDIA set it works for a studio on another machine. */
+/**
+ * One more worker. With `--database` and `--media`, or DATABASE_URL and DUSK_MEDIA set, it works for a studio on
+ * another machine.
+ */
 export async function run(options: Options): Promise<void> {
   await buildKernels()
+  const { database, media, data } = options
+  if (database ? !media : media)
+    throw new StepFailed('A worker for another machine needs both --database URL and --media PLACE.')
   let env: NodeJS.ProcessEnv = process.env
+  if (database) env = { ...env, DATABASE_URL: database, ...mediaEnv(media, data) }
   if (!env.DATABASE_URL || !env.DUSK_MEDIA) {
-    if (!existsSync(join(options.data, 'postgres.json')))
+    if (!existsSync(join(data, 'postgres.json')))
       throw new StepFailed(
-        'There is no studio with this data folder. Start one with ./dusk start, or set DATABASE_URL and ' +
-          'DUSK_MEDIA to work for another machine.',
+        'There is no studio with this data folder. Start one with ./dusk start, or say --database URL and ' +
+          '--media PLACE to work for another machine.',
       )
-    const board = readState(options.data)?.board?.port ?? null
-    env = serviceEnv(await startCluster(options.data), options.data, options.port, board)
+    const state = readState(data)
+    const board = state?.board?.port ?? null
+    env = serviceEnv(await startCluster(data), data, options.port, board, state?.media ?? media)
   }
   const worker = startWorker(env)
   process.on('SIGINT', () => void end(worker))

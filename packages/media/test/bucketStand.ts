@@ -1,3 +1,4 @@
+import type { EventEmitter } from 'node:events'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -22,7 +23,7 @@ export async function openBucketStand(bucket = 'lanterns'): Promise<BucketStand>
   const { port } = await server.run()
   const copied: string[] = []
   type Said = { Records: { eventName: string; s3: { object: { key: string } } }[] }
-  server.on('event', ({ Records }: Said) => {
+  ;(server as unknown as EventEmitter).on('event', ({ Records }: Said) => {
     for (const { eventName, s3 } of Records) if (eventName === 'ObjectCreated:Copy') copied.push(s3.object.key)
   })
   return {

@@ -1,7 +1,8 @@
 import { PROXY_PIECE } from '@dusk/timeline'
 
-/** How often it is said what is looked at, and how long that is taken to be known, in milliseconds. */
+/** How often it is said what is looked at, how soon at first, and for how long that is known then. Milliseconds. */
 const TELL_MS = 500
+const FIRST_MS = 50
 const KNOWN_MS = 5_000
 
 /** Tells the server which frames are looked at before their piece of the proxy is there, so that it is made next. */
@@ -10,6 +11,7 @@ export class MissedFrames {
   private readonly wanted = new Map<string, number>()
   private readonly told = new Map<string, { piece: number; at: number }>()
   private timer: ReturnType<typeof setTimeout> | null = null
+  private last = -Infinity
 
   /** @param send tells the server; what fails is told again when it is still looked at */
   constructor(private readonly send: (url: string, frame: number) => Promise<unknown> = post) {}
@@ -20,11 +22,13 @@ export class MissedFrames {
     const told = this.told.get(url)
     if (told && told.piece === piece && Date.now() - told.at < KNOWN_MS) return
     this.wanted.set(url, frame)
-    this.timer ??= setTimeout(() => this.tell(), TELL_MS)
+    // Who seeks waits for it: work that nobody waits for stands back once the server knows.
+    this.timer ??= setTimeout(() => this.tell(), Date.now() - this.last > TELL_MS ? FIRST_MS : TELL_MS)
   }
 
   private tell(): void {
     this.timer = null
+    this.last = Date.now()
     for (const [url, frame] of this.wanted) {
       this.told.set(url, { piece: Math.floor(frame / PROXY_PIECE), at: Date.now() })
       this.send(url, frame).catch(() => this.told.delete(url))
