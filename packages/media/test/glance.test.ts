@@ -6,6 +6,7 @@ import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { frameCount, frameStart, TICKS_PER_SECOND } from '@dusk/timeline'
 import { BadMedia, examine, makeGlance, smallFrames } from '../src/index'
+import { keyframesAtOnce, keyframesSought } from '../src/glance'
 
 const dir = mkdtempSync(join(tmpdir(), 'dusk-glance-'))
 afterAll(() => rmSync(dir, { recursive: true, force: true }))
@@ -22,6 +23,38 @@ async function footage(name: string, seconds: number, rate: string, turn = 0) {
 }
 /** Luma that frame `n` was drawn with. */
 const drawn = (n: number) => 20 + ((n * 4) % 200)
+
+describe('keyframes that are decoded at once', () => {
+  const B_FRAMES = '-c:v libx264 -preset ultrafast -g 12 -bf 2 -pix_fmt yuv420p'
+  const FILMS: Record<string, string> = {
+    'closed.mp4': B_FRAMES,
+    'open.mp4': `${B_FRAMES} -x264-params open-gop=1:bframes=2`,
+    'turned.mov': `${B_FRAMES} -metadata:s:v rotate=270`,
+    'full.mkv': '-vf scale=out_range=full -c:v libx264 -preset ultrafast -g 12 -pix_fmt yuvj420p -color_range pc',
+    'long.mp4': '-c:v libx265 -preset ultrafast -x265-params log-level=error:keyint=12 -pix_fmt yuv420p10le',
+    'web.webm': '-c:v libvpx-vp9 -deadline realtime -cpu-used 8 -g 12 -b:v 200k -pix_fmt yuv420p',
+  }
+  it.each(Object.entries(FILMS))('are those that are sought one by one: %s', async (name, coded) => {
+    const path = join(dir, `keys-${name}`)
+    const made = ['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=30000/1001:d=3']
+    execFileSync('ffmpeg', ['-v', 'error', '-y', ...made, ...coded.split(' '), path])
+    const metadata = await examine(path, statSync(path).size)
+    const times = Array.from({ length: 7 }, (_, i) => frameStart(metadata.table!, i * 12 + (i % 3)))
+    const sought = await keyframesSought(path, metadata, times, 128)
+    const once = await keyframesAtOnce(path, metadata, times, 128)
+    expect(new Set(sought.map((tile) => tile!.toString('base64'))).size).toBeGreaterThan(5)
+    expect(once!.map((tile) => tile.toString('base64'))).toEqual(sought.map((tile) => tile!.toString('base64')))
+  })
+
+  it('are left to be sought where fields are woven, or there is no index', async () => {
+    const { path, metadata } = await footage('fields.mp4', 1, '25')
+    const woven = { ...metadata, filters: ['bwdif=mode=send_frame'] }
+    expect(await keyframesAtOnce(path, woven, [0], 128)).toBeNull()
+    const raw = join(dir, 'raw.avi')
+    execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', path, '-c', 'copy', raw])
+    expect(await keyframesAtOnce(raw, metadata, [0], 128)).toBeNull()
+  })
+})
 
 describe('the first look at a source', () => {
   it('is a strip of the keyframes before even steps over the whole length', async () => {
