@@ -31,6 +31,8 @@ interface Client {
 }
 
 async function reach(): Promise<Client> {
+  // It warns of later versions than the one that is fixed here.
+  process.env.AWS_SDK_JS_NODE_VERSION_SUPPORT_WARNING_DISABLED ??= 'true'
   const [s3, storage] = await Promise.all([import('@aws-sdk/client-s3'), import('@aws-sdk/lib-storage')])
   // Stores other than Amazon's seldom give each bucket a host name of its own.
   const forcePathStyle = Boolean(process.env.AWS_ENDPOINT_URL_S3 ?? process.env.AWS_ENDPOINT_URL)
