@@ -6,7 +6,7 @@ import { afterAll, beforeAll, expect, it, vi } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { FolderStorage, openStorage, shareUpload, type BucketStorage } from '@dusk/media'
 import { artefacts, assets, chunksOf, ProjectLog, renders, type RenderSettings } from '@dusk/store'
-import { reelsOf, type CommandInput } from '@dusk/timeline'
+import { reelsOf, type Command } from '@dusk/timeline'
 import { openBucketStand, type BucketStand } from '../../../packages/media/test/bucketStand'
 import { renderPath } from '../src/jobs/render'
 import { sourceBook } from '../src/jobs/sourceBook'
@@ -95,7 +95,7 @@ it('reads in and renders on three machines that share a database and a bucket, a
       { ...place, clipId: randomUUID(), trackId: track('Voice'), stream: 0 },
     ]
   }).flat()
-  const command = { type: 'place', mode: 'free', pieces: shots } as CommandInput
+  const command = { type: 'place', mode: 'free', pieces: shots } as Command
   const { outcomes } = await log.append(projectId, 'w', [{ id: randomUUID(), command }])
   expect(outcomes.map((outcome) => 'refused' in outcome && outcome.refused)).toEqual([false])
   const { project } = await log.read(projectId)
@@ -117,7 +117,7 @@ it('reads in and renders on three machines that share a database and a bucket, a
   expect(await far.fetch(film)).toBe(true)
   const alone = new FolderStorage(join(dir, 'alone'))
   const book = await sourceBook(connection, project)
-  const [{ hash }] = [...book.values()] as [{ hash: string }]
+  const { hash } = book.get(asset)!
   const [sound] = (await db.select().from(artefacts).where(eq(artefacts.source, hash))).filter(
     ({ kind }) => kind === 'sound',
   )

@@ -2,16 +2,11 @@ import {
   BufferTarget,
   EncodedPacketSink,
   EncodedVideoPacketSource,
-  FilePathSource,
-  Input,
-  MATROSKA,
   Mp4OutputFormat,
-  MP4,
   Output,
-  QTFF,
-  WEBM,
   type EncodedPacket,
 } from 'mediabunny'
+import { openIndexed } from './indexedFilm'
 
 /** Keyframes of a film one after the other, as a small MP4 of their own. */
 export interface KeyframeFilm {
@@ -34,7 +29,7 @@ const EARLY = 1e-4
  * @returns `null` where the file has no index that is read here, or more than one picture
  */
 export async function copyKeyframes(path: string, seconds: readonly number[]): Promise<KeyframeFilm | null> {
-  const input = new Input({ source: new FilePathSource(path), formats: [MP4, QTFF, MATROSKA, WEBM] })
+  const input = openIndexed(path)
   try {
     const tracks = await input.getVideoTracks()
     const [track] = tracks

@@ -1,5 +1,6 @@
-import { EncodedPacketSink, FilePathSource, Input, MP4, QTFF } from 'mediabunny'
+import { EncodedPacketSink } from 'mediabunny'
 import { z } from 'zod'
+import { openIndexed } from './indexedFilm'
 import type { SourceInfo } from './probe'
 import { inputArgs, runTool } from './tool'
 
@@ -50,7 +51,7 @@ const micro = (seconds: number) => Number(seconds.toFixed(6))
 
 /** Times by the index, or `null` when there is none for this track. */
 async function fromIndex(path: string, id: number | null): Promise<PacketTime[] | null> {
-  const input = new Input({ source: new FilePathSource(path), formats: [MP4, QTFF] })
+  const input = openIndexed(path)
   try {
     const track = (await input.getVideoTracks()).find((one) => one.id === id)
     if (!track) return null

@@ -30,9 +30,9 @@ describe('keyframes that are decoded at once', () => {
     'closed.mp4': B_FRAMES,
     'open.mp4': `${B_FRAMES} -x264-params open-gop=1:bframes=2`,
     'turned.mov': `${B_FRAMES} -metadata:s:v rotate=270`,
-    'full.mkv': '-vf scale=out_range=full -c:v libx264 -preset ultrafast -g 12 -pix_fmt yuvj420p -color_range pc',
+    'full.mp4': '-vf scale=out_range=full -c:v libx264 -preset ultrafast -g 12 -pix_fmt yuvj420p -color_range pc',
     'long.mp4': '-c:v libx265 -preset ultrafast -x265-params log-level=error:keyint=12 -pix_fmt yuv420p10le',
-    'web.webm': '-c:v libvpx-vp9 -deadline realtime -cpu-used 8 -g 12 -b:v 200k -pix_fmt yuv420p',
+    'vp9.mp4': '-c:v libvpx-vp9 -deadline realtime -cpu-used 8 -g 12 -b:v 200k -pix_fmt yuv420p',
   }
   it.each(Object.entries(FILMS))('are those that are sought one by one: %s', async (name, coded) => {
     const path = join(dir, `keys-${name}`)

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
 import type { Freeable, ProjectUse } from '@dusk/store'
 import { PARTS, stretches, type DiskUse } from '~/features/disk/diskUse'
 import { useLive } from '~/features/project/useLive'
+import PageHead from '~/features/ui/PageHead.vue'
 import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
 import { formatBytes } from '~/features/ui/sizes'
 
 const notices = useNotices()
-const router = useRouter()
 const use = ref<DiskUse | null>(null)
 /** What is being freed: kinds, and ids of projects. */
 const freeing = ref<ReadonlySet<string>>(new Set())
@@ -87,10 +86,7 @@ onMounted(load)
 <template>
   <main class="h-full overflow-auto">
     <div class="mx-auto max-w-4xl px-8 py-8">
-      <header class="mb-6 flex items-center gap-2">
-        <button class="key px-1.5" aria-label="Back" @click="router.back()"><ChevronLeft :size="18" /></button>
-        <h1 class="font-display text-2xl font-semibold">Room on disk</h1>
-      </header>
+      <PageHead title="Room on disk" />
       <template v-if="use">
         <p>
           <span class="font-mono">{{ formatBytes(taken) }}</span> are taken by Dusk Reel,

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { useWebNotification } from '@vueuse/core'
 import Bell from '@lucide/vue/dist/esm/icons/bell.mjs'
-import ChevronLeft from '@lucide/vue/dist/esm/icons/chevron-left.mjs'
 import HardDrive from '@lucide/vue/dist/esm/icons/hard-drive.mjs'
 import { computed, onMounted, ref } from 'vue'
 import { useLive } from '~/features/project/useLive'
 import { inOrder, placeBehind, type RenderRow } from '~/features/render/renderRow'
+import PageHead from '~/features/ui/PageHead.vue'
 import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
 
 const notices = useNotices()
 const renders = ref<RenderRow[] | null>(null)
-const router = useRouter()
 const lists = computed(() => inOrder(renders.value ?? []))
 const movable = (render: RenderRow) => render.state !== 'working' && lists.value.open.length > 1
 
@@ -82,9 +81,7 @@ onMounted(load)
 <template>
   <main class="h-full overflow-auto">
     <div class="mx-auto max-w-4xl px-8 py-8">
-      <header class="mb-6 flex items-center gap-2">
-        <button class="key px-1.5" aria-label="Back" @click="router.back()"><ChevronLeft :size="18" /></button>
-        <h1 class="mr-auto font-display text-2xl font-semibold">Renders</h1>
+      <PageHead title="Renders">
         <button
           v-if="isSupported && !permissionGranted && lists.open.length > 0"
           class="key key-line"
@@ -94,7 +91,7 @@ onMounted(load)
           <Bell :size="15" /> Tell me when it is done
         </button>
         <NuxtLink to="/disk" class="key key-line"><HardDrive :size="15" /> Room on disk</NuxtLink>
-      </header>
+      </PageHead>
       <p v-if="renders && renders.length === 0" class="mt-24 text-center text-lg text-muted">
         Nothing was rendered yet. Open a project and press Render.
       </p>

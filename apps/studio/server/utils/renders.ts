@@ -1,6 +1,8 @@
-import { desc, eq, type SQL } from 'drizzle-orm'
-import { projects, renders } from '@dusk/store'
+import type { H3Event } from 'h3'
+import { and, desc, eq, inArray, type SQL } from 'drizzle-orm'
+import { announce, projects, renders } from '@dusk/store'
 import { listPosts } from './posts'
+import { idOf, type Problem } from './problem'
 import { useServices } from './services'
 
 /** Renders for the page that lists them, newest first; documents are left out. */
@@ -39,3 +41,27 @@ export async function listRenders(where?: SQL) {
 }
 
 export type RenderRow = Awaited<ReturnType<typeof listRenders>>[number]
+
+/**
+ * Takes a render out of work: whoever is at it stops.
+ * @param from states in which that can be done
+ * @param otherwise what is answered in any other
+ */
+export async function layAside(
+  event: H3Event,
+  patch: Partial<typeof renders.$inferInsert>,
+  from: readonly RenderRow['state'][],
+  otherwise: Problem,
+): Promise<{ id: string }> {
+  const id = idOf(event)
+  const { db, sql } = useServices()
+  const [row] = await db
+    .update(renders)
+    .set(patch)
+    .where(and(eq(renders.id, id), inArray(renders.state, [...from])))
+    .returning({ projectId: renders.projectId })
+  if (!row) throw otherwise
+  await announce(sql, { kind: 'cancel', renderId: id })
+  await announce(sql, { kind: 'render', projectId: row.projectId, renderId: id })
+  return { id }
+}
