@@ -1,5 +1,6 @@
 import { EncodedPacketSink } from 'mediabunny'
 import { z } from 'zod'
+import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { openIndexed } from './indexedFilm'
 import type { SourceInfo } from './probe'
 import { inputArgs, runTool } from './tool'
@@ -36,14 +37,14 @@ export async function readSampleIndex(
   signal?: AbortSignal,
 ): Promise<PacketTime[] | null> {
   if (!info.container.split(',').includes('mp4')) return null
-  const indexed = await fromIndex(path, info.video!.track).catch(() => null)
-  signal?.throwIfAborted()
-  if (!indexed || indexed.length <= FIRST) return null
-  const end = Math.max(...indexed.map(({ at }) => at))
+  const end = (info.start + info.duration) / TICKS_PER_SECOND
   // Both ends in one run; a place is sought by its keyframe, so that the second part begins before it.
   const intervals = `%+#${FIRST},${Math.max(0, end - LAST_SECONDS).toFixed(3)}%`
-  const read = await readPackets(path, info.video!.index, intervals, signal)
-  return agree(indexed, read) ? indexed : null
+  const [indexed, read] = await Promise.all([
+    fromIndex(path, info.video!.track).catch(() => null),
+    readPackets(path, info.video!.index, intervals, signal),
+  ])
+  return indexed && indexed.length > FIRST && agree(indexed, read) ? indexed : null
 }
 
 /** To six digits, as ffprobe prints: a table is the same whichever way it was read. */
