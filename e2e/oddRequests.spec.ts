@@ -241,7 +241,8 @@ test('whatever is sent to whichever route is answered without a failure of the s
           const { status, type, text } = await send(baseURL!, sent, studio.headers)
           const kind = `${Math.floor(status / 100)}xx`
           seen.set(kind, (seen.get(kind) ?? 0) + 1)
-          const what = `${sent.method} ${sent.path.slice(0, 200)} ${JSON.stringify(sent.headers).slice(0, 200)} ${String(sent.body).slice(0, 200)}`
+          const said = `${JSON.stringify(sent.headers).slice(0, 200)} ${String(sent.body).slice(0, 200)}`
+          const what = `${sent.method} ${sent.path.slice(0, 200)} ${said}`
           if (status >= 500 && status !== 501) faults.push(`${status}: ${what} — ${text.slice(0, 200)}`)
           else if (status >= 400 && sent.method !== 'HEAD' && !/json/.test(type) && !/uploads/.test(sent.path))
             faults.push(`${status} without words: ${what} — ${type} ${text.slice(0, 200)}`)

@@ -2,12 +2,12 @@ import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { existsSync, mkdirSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { afterAll, beforeAll, expect, it, vi } from 'vitest'
+import { afterAll, expect, it, vi } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { FolderStorage, openStorage, shareUpload, type BucketStorage } from '@dusk/media'
 import { artefacts, assets, chunksOf, ProjectLog, renders, type RenderSettings } from '@dusk/store'
 import { reelsOf, type Command } from '@dusk/timeline'
-import { openBucketStand, type BucketStand } from '../../../packages/media/test/bucketStand'
+import { bucketForTests } from '../../../packages/media/test/bucketStand'
 import { renderPath } from '../src/jobs/render'
 import { sourceBook } from '../src/jobs/sourceBook'
 import { renderReel } from '../src/render/renderReel'
@@ -21,30 +21,22 @@ const settings: RenderSettings = {
   ...{ width: 320, height: 180, rate: { num: 25, den: 1 }, quality: 'draft' as const, range: null, sound: true },
 }
 const workers: ChildProcess[] = []
-let stand: BucketStand
-let before: NodeJS.ProcessEnv
-
-beforeAll(async () => {
-  stand = await openBucketStand()
-  before = { ...process.env }
-  Object.assign(process.env, stand.env)
-})
+// Registered first, closed last: what is asked for after it is ended before it.
+const stand = bucketForTests()
 afterAll(async () => {
   workers.forEach((child) => child.kill('SIGKILL'))
-  process.env = before
-  await stand.close()
   await bench.close()
 })
 
 const folderOf = (machine: string) => join(dir, machine)
 const storageOf = (machine: string) =>
-  openStorage({ folder: folderOf(machine), bucket: stand.address }) as BucketStorage
+  openStorage({ folder: folderOf(machine), bucket: stand().address }) as BucketStorage
 
 /** A worker on a machine of its own: all it has in common with others is the database and the bucket. */
 function startWorker(machine: string): void {
   const child = spawn('node', ['--import', 'tsx', 'apps/renderer/src/main.ts'], {
     cwd: join(import.meta.dirname, '../../..'),
-    env: { ...process.env, DATABASE_URL: url, DUSK_MEDIA: folderOf(machine), DUSK_BUCKET: stand.address },
+    env: { ...process.env, DATABASE_URL: url, DUSK_MEDIA: folderOf(machine), DUSK_BUCKET: stand().address },
     stdio: 'inherit',
   })
   workers.push(child)

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import S3rver from 's3rver'
+import { afterAll, beforeAll } from 'vitest'
 
 /** A small server that speaks S3 on this machine, with one bucket. */
 export interface BucketStand {
@@ -14,7 +15,7 @@ export interface BucketStand {
   close(): Promise<void>
 }
 
-export async function openBucketStand(bucket = 'lanterns'): Promise<BucketStand> {
+async function openBucketStand(bucket = 'lanterns'): Promise<BucketStand> {
   const directory = mkdtempSync(join(tmpdir(), 'dusk-bucket-'))
   const server = new S3rver({
     ...{ address: '127.0.0.1', port: 0, silent: true, directory },
@@ -40,4 +41,20 @@ export async function openBucketStand(bucket = 'lanterns'): Promise<BucketStand>
       rmSync(directory, { recursive: true, force: true })
     },
   }
+}
+
+/** A bucket for a file of tests, which this process and those that it starts reach by their environment. */
+export function bucketForTests(): () => BucketStand {
+  let stand: BucketStand
+  let before: NodeJS.ProcessEnv
+  beforeAll(async () => {
+    stand = await openBucketStand()
+    before = { ...process.env }
+    Object.assign(process.env, stand.env)
+  })
+  afterAll(async () => {
+    process.env = before
+    await stand.close()
+  })
+  return () => stand
 }

@@ -1,29 +1,18 @@
 import { existsSync, mkdirSync, readFileSync, statSync, utimesSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { randomBytes } from 'node:crypto'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { type BucketStorage, FolderStorage, hashUpload, openStorage, removeUpload, shareUpload } from '../src/index'
-import { openBucketStand, type BucketStand } from './bucketStand'
+import { bucketForTests } from './bucketStand'
 import { folder } from './helpers'
 
 const dir = folder()
 const HASH = 'ab'.padEnd(64, '0')
 const KEY = 'cd'.padEnd(64, '1')
-let stand: BucketStand
-let before: NodeJS.ProcessEnv
-
-beforeAll(async () => {
-  stand = await openBucketStand()
-  before = { ...process.env }
-  Object.assign(process.env, stand.env)
-})
-afterAll(async () => {
-  process.env = before
-  await stand.close()
-})
+const stand = bucketForTests()
 
 /** The storage of another machine before the same bucket. */
-const machine = (name: string) => openStorage({ folder: join(dir, name), bucket: stand.address }) as BucketStorage
+const machine = (name: string) => openStorage({ folder: join(dir, name), bucket: stand().address }) as BucketStorage
 
 async function published(storage: BucketStorage, to: string, bytes: Buffer | string): Promise<void> {
   const scratch = await storage.scratch()
@@ -105,7 +94,7 @@ describe('storage in a bucket', () => {
     await storage.touch(chunk)
     expect(Date.now() - statSync(chunk).mtimeMs).toBeLessThan(60_000)
     // A copy onto itself gives an object a new date.
-    expect(stand.copied.at(-1)).toBe(`evening/chunks/aa/${HASH}.ts`)
+    expect(stand().copied.at(-1)).toBe(`evening/chunks/aa/${HASH}.ts`)
     expect(readFileSync(chunk, 'utf8')).toBe('chunk')
   })
 
