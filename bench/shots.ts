@@ -2,6 +2,7 @@ import { copyFileSync, mkdirSync, mkdtempSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { examine, FolderStorage, hashFile } from '@dusk/media'
+import type { RenderSettings } from '@dusk/store'
 import { applyCommand, assetFacts, commandSchema, createProject, reelsOf, tracksOf, type Rate } from '@dusk/timeline'
 import { renderReel } from '@dusk/renderer/render/renderReel'
 
@@ -17,6 +18,7 @@ export interface Shot {
 
 /**
  * A reel of 1920 × 1080 with shots of one source, rendered by itself.
+ * @param change what it is rendered like, where otherwise than at good quality without sound
  * @returns renders it into a storage of its own, so that nothing is there already; milliseconds that it took
  */
 export async function shotsRender(
@@ -24,6 +26,7 @@ export async function shotsRender(
   source: string,
   rate: Rate,
   shots: readonly Shot[],
+  change: Partial<RenderSettings> = {},
 ): Promise<(run: number) => Promise<number>> {
   const hash = await hashFile(source)
   const metadata = await examine(source, statSync(source).size)
@@ -46,7 +49,7 @@ export async function shotsRender(
     await renderReel({
       project,
       reelId: reel.id,
-      settings: { width: 1920, height: 1080, rate, quality: 'good', range: null, sound: false },
+      settings: { width: 1920, height: 1080, rate, quality: 'good', range: null, sound: false, ...change },
       book: new Map([[id, { hash, metadata }]]),
       storage,
       out: join(dir, `ours-${run}.mp4`),

@@ -25,6 +25,7 @@ export function parseOptions(command: string, args: string[]) {
         loudness: { type: 'string' },
         fit: { type: 'string' },
         speed: { type: 'string' },
+        copy: { type: 'boolean' },
         format: { type: 'string' },
         purpose: { type: 'string' },
         host: { type: 'string' },

@@ -2,6 +2,7 @@ import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, extname, join, resolve } from 'node:path'
 import {
+  canCopy,
   canFit,
   DELIVERIES,
   deliveryOf,
@@ -41,6 +42,8 @@ export interface CliOptions {
   fit?: string
   /** How long the encoder looks for ways to save bits. */
   speed?: string
+  /** Shots that nothing is done to are copied as they are coded. */
+  copy?: boolean
   /** What kind of file; by the ending of its name where nothing is said. */
   format?: string
   /** A purpose that ships, by its id. */
@@ -95,7 +98,12 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
     throw new UsageError(`--fit is for films in H.264, H.265 and VP9, not for ${purpose.format}.`)
   const speed = encoderSpeedSchema.safeParse(options.speed ?? purpose.speed)
   if (!speed.success) throw new UsageError(`--speed is quick, even or thorough, not ${options.speed}.`)
-  const chosen: PurposeSettings = { ...purpose, quality, loudness, megabytes, speed: speed.data }
+  const streamCopy = options.copy ?? purpose.streamCopy
+  if (options.copy && !canCopy(deliveryOf(purpose.format)))
+    throw new UsageError(`--copy is for films in H.264, not for ${purpose.format}.`)
+  if (options.copy && (megabytes !== null || purpose.megabits !== null))
+    throw new UsageError('--copy goes by quality: leave out --fit, or the purpose that asks for a number of bits.')
+  const chosen: PurposeSettings = { ...purpose, streamCopy, quality, loudness, megabytes, speed: speed.data }
   return { ...renderSettings(chosen, format, range), width, height, rate }
 }
 

@@ -15,6 +15,7 @@ import {
   PURPOSES,
   renderSettings,
   purposeSettingsSchema,
+  type PurposeSettings,
 } from '@dusk/interchange'
 import { estimateBytes } from '~/features/render/renderChoice'
 import { formatBytes, formatWait, sizeFor } from '~/features/ui/sizes'
@@ -110,7 +111,12 @@ describe('sizes', () => {
     expect(fitted).toMatchObject({ maxBytes: 8_000_000, speed: 'quick' })
     expect(renderSettings(purposeOf(fitted, reel), reel, null)).toEqual(fitted)
     // Purposes that were kept before files could be made to fit are good for as long.
-    const { megabytes: _megabytes, speed: _speed, ...older } = AS_REEL
+    const copies = (change: Partial<PurposeSettings>) =>
+      renderSettings({ ...AS_REEL, streamCopy: true, ...change }, reel, null)
+    expect(copies({})).toMatchObject({ streamCopy: true })
+    for (const change of [{ megabits: 4 }, { megabytes: 8 }, { format: 'mp4-h265' as const }, { streamCopy: false }])
+      expect(copies(change)).not.toHaveProperty('streamCopy')
+    const { megabytes: _megabytes, speed: _speed, streamCopy: _streamCopy, ...older } = AS_REEL
     expect(purposeSettingsSchema.parse(older)).toEqual(AS_REEL)
     // What a file can't hold is not asked for.
     const loop = renderSettings({ ...AS_REEL, format: 'gif', megabits: 4, alpha: true }, reel, null)

@@ -107,6 +107,30 @@ describe('rendering', () => {
     expect(wrapper.emitted('started')).toHaveLength(1)
   })
 
+  it('lets originals keep their quality where nothing was changed, unless bits are counted', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    const originals = () => wrapper.findAll('label').find((label) => label.text().startsWith('Originals'))
+    await originals()!.find('input').setValue(true)
+    expect(wrapper.text()).toContain('as large as its originals make it')
+    await choose(wrapper, 'For', 'Small to send')
+    expect(originals()!.text()).toContain('not where a file keeps to a number of bits')
+    expect(originals()!.find('input').element.disabled).toBe(true)
+    await choose(wrapper, 'File', 'MP4, AV1')
+    expect(originals()).toBeUndefined()
+    await choose(wrapper, 'For', 'As the reel')
+    await originals()!.find('input').setValue(true)
+    await wrapper.find('form').trigger('submit')
+    await flushPromises()
+    const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+      .body as { settings: object }
+    expect(sent.settings).toMatchObject({ streamCopy: true, quality: 'good' })
+    localStorage.removeItem('dusk.render')
+  })
+
   it('is asked to fit into a size, where the kind of file can, with an encoder that takes its time', async () => {
     const studio = await openDesk()
     studio.pair(0, 300)

@@ -94,6 +94,9 @@ export const hasBitrate = ({ kind, picture }: Delivery) => kind === 'film' && pi
 /** Whether a film can be made to fit into a size: those whose encoder looks at all of it first. */
 export const canFit = (delivery: Delivery) => hasBitrate(delivery) && delivery.picture !== 'av1'
 
+/** Whether coded pictures of films can be taken over into a file of this kind. */
+export const canCopy = ({ kind, picture }: Delivery) => kind === 'film' && picture === 'h264'
+
 /** How long an encoder looks for ways to save bits. */
 export const encoderSpeedSchema = z.enum(['quick', 'even', 'thorough'])
 export type EncoderSpeed = z.infer<typeof encoderSpeedSchema>

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { rateSchema, sameRate, type Format, type Rate } from '@dusk/timeline'
-import { canFit, deliveryOf, deliverySchema, encoderSpeedSchema, hasBitrate } from './delivery'
+import { canCopy, canFit, deliveryOf, deliverySchema, encoderSpeedSchema, hasBitrate } from './delivery'
 
 /** What a file is made like, whatever reel it is made of. */
 export const purposeSettingsSchema = z.object({
@@ -12,6 +12,8 @@ export const purposeSettingsSchema = z.object({
   megabytes: z.number().min(0.1).max(100_000).nullable().default(null),
   /** How long the encoder looks for ways to save bits. */
   speed: encoderSpeedSchema.default('even'),
+  /** Shots that nothing is done to are copied as they are coded; where the file goes by quality. */
+  streamCopy: z.boolean().default(false),
   /** Width to height such as `16:9`, or `reel` for the reel's own. */
   shape: z.string().regex(/^(reel|\d{1,3}:\d{1,3})$/, 'expected reel, or a shape such as 16:9'),
   /** Pixels of the shorter side; 0 for the reel's own. */
@@ -46,7 +48,16 @@ export const purposeFileSchema = z.object({
 
 export const AS_REEL: PurposeSettings = {
   ...{ format: 'mp4-h264', quality: 'good', megabits: null, shape: 'reel', side: 0, fit: 'fit', rate: null },
-  ...{ megabytes: null, speed: 'even', sound: true, loudness: null, alpha: false, dither: 'fine', chapters: true },
+  ...{
+    megabytes: null,
+    speed: 'even',
+    streamCopy: false,
+    sound: true,
+    loudness: null,
+    alpha: false,
+    dither: 'fine',
+    chapters: true,
+  },
 }
 
 export interface Purpose {
@@ -123,6 +134,11 @@ export function isOtherShape(size: { width: number; height: number }, reel: Form
   return Math.abs(size.width / size.height - reel.width / reel.height) > 0.02
 }
 
+/** Whether a file takes over what can be as it is coded: not where it has to keep to a number of bits. */
+export function copiesStreams({ format, streamCopy, megabits, megabytes }: PurposeSettings): boolean {
+  return streamCopy && canCopy(deliveryOf(format)) && megabits === null && megabytes === null
+}
+
 /** Settings of a render of a reel for a purpose, as a renderer is asked with them. */
 export function renderSettings(
   settings: PurposeSettings,
@@ -146,6 +162,7 @@ export function renderSettings(
     ...(hasBitrate(delivery) && settings.megabits && !fits ? { bitrate: Math.round(settings.megabits * 1e6) } : {}),
     ...(fits ? { maxBytes: Math.round(settings.megabytes! * 1e6) } : {}),
     ...(hasBitrate(delivery) && settings.speed !== 'even' ? { speed: settings.speed } : {}),
+    ...(copiesStreams(settings) ? { streamCopy: true } : {}),
     ...(alpha && settings.alpha && !fits ? { alpha: true } : {}),
     ...(picture === 'gif' ? { dither: settings.dither } : {}),
     ...(film && settings.chapters ? { chapters: true } : {}),

@@ -42,6 +42,9 @@ const LIST_ARGS = ['-f', 'concat', '-safe', '0', '-protocol_whitelist', 'file']
 /** ffmpeg's arguments that read all of such a list. */
 export const listInput = (scratch: string): string[] => [...LIST_ARGS, '-i', scratch]
 
+/** Units a second in which an MP4 counts pictures of a rate: each begins at a whole number of them. */
+export const trackTimescale = ({ num }: Rate) => (num >= 10_000 ? num : num * 1000)
+
 /**
  * Joins chunks and sound without encoding again. Frame times are written anew from frame numbers: chunks' own clocks
  * count 90 000 or 1000 a second, in which 23.976 and 59.94 are not whole.
@@ -63,7 +66,7 @@ export async function joinChunks(
         ...(words ? ['-map_metadata', String(wordsAt), '-map_chapters', String(wordsAt)] : ['-map_metadata', '-1']),
         ...['-c', 'copy', ...(codec === 'h265' && boxed ? ['-tag:v', 'hvc1'] : [])],
         ...['-bsf:v', `setts=time_base=${rate.den}/${rate.num}:pts=PTS:dts=DTS`],
-        ...(boxed ? ['-video_track_timescale', String(rate.num >= 10_000 ? rate.num : rate.num * 1000)] : []),
+        ...(boxed ? ['-video_track_timescale', String(trackTimescale(rate))] : []),
         ...(boxed ? ['-movflags', '+faststart'] : []),
         ...['-f', MUXERS[ending], out],
       ],

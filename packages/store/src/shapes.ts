@@ -16,6 +16,8 @@ export const renderSettingsSchema = z.object({
   maxBytes: z.int().min(100_000).max(100_000_000_000).nullable().optional(),
   /** How long the encoder looks for ways to save bits. */
   speed: encoderSpeedSchema.optional(),
+  /** Shots that nothing is done to are copied as they are coded, where codec, size and rate allow it. */
+  streamCopy: z.boolean().optional(),
   /** How the reel lies in a file of another shape: whole, or filling it with its middle. */
   fit: z.enum(['fit', 'fill']).optional(),
   /** What is seen through the reel stays so, where the file can hold that. */
@@ -61,6 +63,8 @@ export const renderReportSchema = z.object({
   /** Chunks that an earlier render had left. */
   reused: z.int(),
   chunks: z.int(),
+  /** Frames that were copied as they are coded. */
+  copied: z.int().optional(),
 })
 export type RenderReport = z.infer<typeof renderReportSchema>
 

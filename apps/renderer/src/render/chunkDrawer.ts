@@ -1,11 +1,21 @@
 import { LRUCache } from 'lru-cache'
 import { Compositor } from '@dusk/compositor'
-import { ChunkEncoder, chunkEnding, takesRgba, type PictureEncoding, type ScratchSet, type Storage } from '@dusk/media'
+import {
+  ChunkEncoder,
+  chunkEnding,
+  copySpan,
+  takesRgba,
+  type PictureEncoding,
+  type ScratchSet,
+  type Storage,
+} from '@dusk/media'
 import { FramePlanner, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
 import { frameTick, type Chunk } from './chunks'
+import type { CopiedFrom } from './copies'
 import { loadCubes } from './cubes'
 import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
 import { nodeEngine } from './engine'
+import { FilmShelf } from './filmShelf'
 import { FramePool } from './framePool'
 import { contentOf, HeldFrame } from './heldFrame'
 import { straightAlpha } from './outputShape'
@@ -31,6 +41,8 @@ export interface ChunkTask extends Chunk {
   /** Name of its file, by what its bytes depend on. */
   key: string
   path: string
+  /** Where its pictures are copied from as they are coded, instead of being drawn. */
+  copied?: CopiedFrom
 }
 
 /** Frames that may wait for the encoder. */
@@ -62,6 +74,7 @@ export class ChunkDrawer {
   private readonly pool: FramePool
   private readonly open = new Set<ChunkEncoder>()
   private readonly storage: ScratchSet
+  private readonly films: FilmShelf
   /** The frame that was drawn last: what stands still is drawn once. */
   private last: HeldFrame | null = null
 
@@ -71,6 +84,7 @@ export class ChunkDrawer {
     private readonly compositor: Compositor,
   ) {
     this.storage = storage.scratchSet()
+    this.films = new FilmShelf(storage)
     this.planAt = outputPlans(work)
     this.pool = new FramePool(compositor.engine, storage, work.book)
   }
@@ -92,10 +106,14 @@ export class ChunkDrawer {
    * @returns what settles when its file is in its place
    */
   async draw(
-    { first, end, path }: ChunkTask,
+    { first, end, path, copied }: ChunkTask,
     options: { signal?: AbortSignal; drawn?: () => void } = {},
   ): Promise<{ finished: Promise<void> }> {
     const part = await this.storage.scratch(`.${chunkEnding(this.work.encoding)}`)
+    if (copied) {
+      await this.copy(copied, end - first, part, options)
+      return { finished: quiet(this.storage.publish(part, path)) }
+    }
     const encoder = new ChunkEncoder(this.work.encoding, part)
     this.open.add(encoder)
     const flying: Promise<void>[] = []
@@ -115,11 +133,26 @@ export class ChunkDrawer {
     return { finished: quiet(finished) }
   }
 
+  /** Copies coded pictures out of a film, instead of drawing them. */
+  private async copy(
+    { assetId, frame }: CopiedFrom,
+    count: number,
+    out: string,
+    options: { signal?: AbortSignal; drawn?: () => void },
+  ): Promise<void> {
+    const { hash, metadata } = this.work.book.get(assetId)!
+    const film = await this.films.open(hash, metadata)
+    if (!film) throw new Error('A film that was to be copied from can’t be.')
+    const { rate } = this.work.encoding
+    await copySpan(film, { first: frame, count, rate, out }, { signal: options.signal, copied: options.drawn })
+  }
+
   /** Ends what still runs, gives back its memory, and removes chunks that are not whole. */
   async close(): Promise<void> {
     for (const encoder of this.open) encoder.abort()
     this.pool.close()
     this.compositor.release()
+    await this.films.close()
     await Promise.allSettled([...this.open].map((encoder) => encoder.done))
     await this.storage.clear()
   }

@@ -37,6 +37,30 @@ export function cutFrames(project: Project, reelId: string, from: number, rate: 
   return [...cuts].sort((a, b) => a - b)
 }
 
+/** Chunks of a render of which some stretches are copied: those, and what lies between. */
+export function planAround<T extends Chunk>(
+  frames: number,
+  cuts: readonly number[],
+  rate: Rate,
+  copies: readonly T[],
+): (Chunk | T)[] {
+  const chunks: (Chunk | T)[] = []
+  let at = 0
+  const between = (end: number) => {
+    const from = at
+    const inside = cuts.map((cut) => cut - from)
+    for (const chunk of planChunks(end - from, inside, rate))
+      chunks.push({ first: chunk.first + from, end: chunk.end + from })
+  }
+  for (const copy of copies) {
+    between(copy.first)
+    chunks.push(copy)
+    at = copy.end
+  }
+  between(frames)
+  return chunks
+}
+
 /**
  * Cuts a range into chunks of about four seconds, at cuts where one is near: a change in one shot then leaves the
  * chunks of others as they were, also when they move.
@@ -76,6 +100,17 @@ export function chunkKey(
     hash.update(JSON.stringify(planContent(plan, book)))
   }
   return hash.digest('hex')
+}
+
+/** Name of the file of a chunk that is copied. */
+export function copyKey(
+  { hash, frame, frames }: { hash: string; frame: number; frames: number },
+  { rate }: Pick<PictureEncoding, 'rate'>,
+  engine: string,
+): string {
+  return createHash('sha256')
+    .update(JSON.stringify({ engine, copied: [hash, frame, frames, rate] }))
+    .digest('hex')
 }
 
 /** What a plan's pixels depend on: sources by content and frame number, not by id and time. */

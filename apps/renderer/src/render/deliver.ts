@@ -4,6 +4,7 @@ import {
   ffmetadata,
   inspectFile,
   joinChunks,
+  joinMixed,
   makeGif,
   makeStillPng,
   makeWebp,
@@ -15,14 +16,20 @@ import {
 } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { framesPerSecond, SAMPLE_RATE } from '@dusk/timeline'
+import type { CopiedFrom } from './copies'
+import type { FilmShelf } from './filmShelf'
 import { fitSize } from './fitSize'
 import { RenderFailed } from './request'
+import type { SourceBook } from './sources'
 
 /** What a finished file is put together from. */
 export interface Parts {
   settings: RenderSettings
   /** Encoded pictures; those of loops and of single pictures are without loss. */
-  chunks: readonly ChunkFile[]
+  chunks: readonly (ChunkFile & { copied?: CopiedFrom })[]
+  /** What some of them were copied from. */
+  book: SourceBook
+  films: FilmShelf
   /** A file of sound, or `null`. */
   sound: string | null
   words: FileWords
@@ -43,11 +50,21 @@ export async function deliver(parts: Parts, signal?: AbortSignal): Promise<{ pat
   return { path, report }
 }
 
-async function assemble(
-  { settings, chunks, sound, words, scratch, fitted }: Parts,
-  delivery: Delivery,
-  signal?: AbortSignal,
-): Promise<string> {
+/** Joins chunks of which some were copied to one film, checked picture by picture. */
+async function mix({ settings, chunks, book, films, scratch }: Parts, signal?: AbortSignal): Promise<ChunkFile> {
+  const mixed = []
+  for (const { path, frames, copied } of chunks) {
+    const entry = copied && book.get(copied.assetId)!
+    const film = entry && (await films.open(entry.hash, entry.metadata))
+    mixed.push({ path, frames, copied: film ? { film, frame: copied!.frame } : undefined })
+  }
+  const [out, list] = [await scratch.scratch('.mp4'), await scratch.scratch('.txt')]
+  await joinMixed({ chunks: mixed, rate: settings.rate, out, scratch: list }, signal)
+  return { path: out, frames: chunks.reduce((sum, { frames }) => sum + frames, 0) }
+}
+
+async function assemble(parts: Parts, delivery: Delivery, signal?: AbortSignal): Promise<string> {
+  const { settings, chunks, sound, words, scratch, fitted } = parts
   const { kind, ending, picture } = delivery
   if (kind === 'sound') return sound!
   const out = await scratch.scratch(`.${ending}`)
@@ -59,7 +76,12 @@ async function assemble(
     const about = text ? await scratch.scratch('.txt') : null
     if (about) await writeFile(about, text!)
     const fits = settings.maxBytes && canFit(delivery)
-    const seen = fits ? [await fitSize({ settings, chunks, sound, scratch, progress: fitted }, signal)] : chunks
+    const mixed = chunks.some(({ copied }) => copied)
+    const seen = fits
+      ? [await fitSize({ settings, chunks, sound, scratch, progress: fitted }, signal)]
+      : mixed
+        ? [await mix(parts, signal)]
+        : chunks
     const joining = { chunks: seen, rate, sound, out, scratch: list, words: about, codec: picture! }
     await joinChunks({ ...joining, ending: ending as 'mp4' }, signal)
   } else if (kind === 'pictures') {

@@ -1,10 +1,12 @@
-import { canFit, deliveryOf, hasBitrate } from '@dusk/interchange'
+import { canCopy, canFit, deliveryOf, hasBitrate } from '@dusk/interchange'
 import { chunkEnding, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
 import { frameToTicks, reelLength, ticksToFrame, type FramePlan } from '@dusk/timeline'
 import type { RenderSettings } from '@dusk/store'
 import { outputPlans, type ChunkTask, type ChunkWork } from './chunkDrawer'
-import { chunkKey, cutFrames, planChunks, type Chunk } from './chunks'
+import { chunkKey, copyKey, cutFrames, planAround, type Chunk } from './chunks'
+import { planCopies, type Copy } from './copies'
 import { engineName } from './engine'
+import { FilmShelf } from './filmShelf'
 import { outputShape } from './outputShape'
 import { RenderFailed, type RenderRequest } from './request'
 
@@ -50,26 +52,47 @@ export async function planRender(
   // What is to fit into a size is encoded as a whole, once all of it is there.
   const encoding: PictureEncoding = fits ? { ...shape, rate, codec: 'h264', quality: 'best', master: true } : plain
   const seen = delivery.kind === 'still' ? 1 : delivery.picture ? frames : 0
-  const chunks = seen > 0 ? planChunks(seen, cutFrames(project, reelId, from, rate), rate) : []
   const work: ChunkWork = { project, reelId, book, from, frames: seen, shape, encoding }
+  const copies: Copy[] = []
+  if (settings.streamCopy && canCopy(delivery) && !fits && !encoding.bitrate && !encoding.frame && seen > 0) {
+    const films = new FilmShelf(storage)
+    try {
+      const planned = await planCopies(work, films, signal)
+      if (planned) {
+        copies.push(...planned.copies)
+        encoding.parameterSet = planned.parameterSet
+      }
+    } finally {
+      await films.close()
+    }
+  }
+  const chunks = seen > 0 ? planAround(seen, cutFrames(project, reelId, from, rate), rate, copies) : []
   return { from, to, frames, seen, work, chunks: await chunkFiles(work, chunks, storage, signal) }
 }
 
 /** The files that the chunks of a render are kept in, by what they show. */
 async function chunkFiles(
   work: ChunkWork,
-  chunks: readonly Chunk[],
+  chunks: readonly (Chunk | Copy)[],
   storage: Storage,
   signal?: AbortSignal,
 ): Promise<(ChunkTask & ChunkFile)[]> {
   const planAt = outputPlans(work)
   const name = await engineName()
   const ending = chunkEnding(work.encoding)
-  return chunks.map(({ first, end }, n) => {
+  return chunks.map((chunk, n) => {
     signal?.throwIfAborted()
-    const key = chunkKey(plansOf(planAt, first, end), work.book, work.encoding, name)
+    const { first, end } = chunk
+    const copied = 'assetId' in chunk ? { assetId: chunk.assetId, frame: chunk.frame } : undefined
+    const key = copied
+      ? copyKey(
+          { hash: work.book.get(copied.assetId)!.hash, frame: copied.frame, frames: end - first },
+          work.encoding,
+          name,
+        )
+      : chunkKey(plansOf(planAt, first, end), work.book, work.encoding, name)
     const path = storage.path('chunks', key.slice(0, 2), `${key}.${ending}`)
-    return { n, key, first, end, frames: end - first, path }
+    return { n, key, first, end, frames: end - first, path, copied }
   })
 }
 

@@ -5,6 +5,7 @@ import { reading, reelsInside, type Project } from '@dusk/timeline'
 import { OwnChunks } from './chunkSupply'
 import { deliver, verify, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
+import { FilmShelf } from './filmShelf'
 import { planRender } from './planRender'
 import { ProgressMeter } from './progress'
 import { renderSound } from './renderSound'
@@ -40,8 +41,9 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
     const chapters = settings.chapters ? chaptersOf(project, reelId, from, to) : []
     const words = { title: settings.title, description: settings.description, chapters }
     const fitted = (part: number) => meter.fitted(part)
-    const parts = { settings, chunks, sound: heard ? soundFile : null, words, scratch, fitted }
-    const { path, report } = await deliver(parts, signal)
+    const films = new FilmShelf(storage)
+    const parts = { settings, chunks, book, films, sound: heard ? soundFile : null, words, scratch, fitted }
+    const { path, report } = await deliver(parts, signal).finally(() => films.close())
     meter.stage('checking')
     verify(report, frames, settings)
     await storage.publish(path, request.out)
@@ -56,6 +58,7 @@ export async function renderReel(request: RenderRequest): Promise<RenderReport> 
       took: (Date.now() - began) / 1000,
       reused: chunks.length - missing.length,
       chunks: chunks.length,
+      copied: chunks.reduce((sum, chunk) => sum + (chunk.copied ? chunk.frames : 0), 0),
     }
   } finally {
     await scratch.clear()

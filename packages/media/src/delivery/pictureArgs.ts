@@ -22,6 +22,8 @@ export interface PictureEncoding {
   master?: boolean
   /** What is seen through the reel stays so: pictures come in as straight RGBA. */
   alpha?: boolean
+  /** Identifier of the parameter sets, where pictures with others come beside; H.264 alone. */
+  parameterSet?: number
   /** Size of the file's pictures, where it has another shape: what comes in lies in its middle. */
   frame?: { width: number; height: number; background: string }
 }
@@ -100,13 +102,19 @@ export function pictureArgs({
   rate,
   speed = 'even',
   master,
+  parameterSet,
 }: PictureEncoding): string[] {
   if (master) return x264Args({ crf: MASTER_CRF, preset: 'ultrafast', rate })
   const group = ['-g', String(groupOf(rate))]
   const worth = (crf: Scale) => (bitrate ? rateArgs(bitrate) : ['-crf', String(crf[quality])])
   switch (codec) {
     case 'h264':
-      return [...x264(presetOf(quality, speed), rate), ...worth(X264_CRF), ...BT709_ARGS]
+      return [
+        ...x264(presetOf(quality, speed), rate),
+        ...(parameterSet ? ['-x264-params', `sps-id=${parameterSet}`] : []),
+        ...worth(X264_CRF),
+        ...BT709_ARGS,
+      ]
     case 'h265': {
       const own = `log-level=error:pools=${THREADS}:frame-threads=1:open-gop=0`
       return [

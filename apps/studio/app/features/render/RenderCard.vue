@@ -121,7 +121,7 @@ const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.
       }}{{ render.report.loudness !== null ? `, ${render.report.loudness.toFixed(1)} LUFS` : ''
       }}{{ (render.report.peak ?? 0) > 1 ? ', sound clipped' : '' }} · took {{ render.report.took.toFixed(1) }} s{{
         render.report.reused > 0 ? `, ${render.report.reused} of ${render.report.chunks} parts were there already` : ''
-      }}
+      }}{{ render.settings.streamCopy ? `, ${render.report.copied || 'no'} frames in their original quality` : '' }}
       <button class="ml-1 underline decoration-line" :aria-expanded="looking" @click="looking = !looking">
         {{ looking ? 'Less' : 'What is in it' }}
       </button>

@@ -5,7 +5,9 @@ import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
 import { computed, ref, watch } from 'vue'
 import {
   AS_REEL,
+  canCopy,
   canFit,
+  copiesStreams,
   deliveryOf,
   fileSize,
   hasBitrate,
@@ -86,6 +88,8 @@ const part = ref<PartsKind>('all')
 const busy = ref(false)
 const delivery = computed(() => deliveryOf(settings.value.format))
 const film = computed(() => delivery.value.kind === 'film')
+/** It is a number of bits that the file goes by, and not a quality. */
+const byBits = computed(() => settings.value.megabits !== null || settings.value.megabytes !== null)
 const reel = computed(() => project.reel?.format ?? { width: 16, height: 16, rate: REEL_RATES[0]! })
 const size = computed(() => fileSize(settings.value, reel.value))
 const otherShape = computed(() => delivery.value.picture !== null && isOtherShape(size.value, reel.value))
@@ -185,11 +189,15 @@ const estimated = computed(() => {
   return estimateBytes(wanted, lastMade.value)
 })
 const lastMade = computed(
-  () => made.value.find(({ format }) => (format ?? 'mp4-h264') === settings.value.format) ?? null,
+  () =>
+    made.value.find(
+      ({ format, streamCopy }) =>
+        (format ?? 'mp4-h264') === settings.value.format && Boolean(streamCopy) === copiesStreams(settings.value),
+    ) ?? null,
 )
 const bytes = computed(() => {
   const found = estimated.value
-  if (!found) return 'as large as what is seen makes it'
+  if (!found) return asked.value.streamCopy ? 'as large as its originals make it' : 'as large as what is seen makes it'
   const [least, most] = found
   if (least !== most) return `${formatBytes(least)} to ${formatBytes(most)}, by how much moves`
   const judged = lastMade.value && !asked.value.bitrate && delivery.value.picture ? ', going by the last one' : ''
@@ -286,6 +294,15 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
             </button>
           </div>
         </fieldset>
+        <CheckField
+          v-if="canCopy(delivery)"
+          label="Originals"
+          :disabled="byBits"
+          :value="copiesStreams(settings)"
+          @change="set({ streamCopy: $event })"
+        >
+          {{ byBits ? 'not where a file keeps to a number of bits' : 'keep their quality where nothing was changed' }}
+        </CheckField>
       </div>
       <div class="space-y-2">
         <template v-if="delivery.picture">

@@ -29,6 +29,8 @@ export interface FileShape {
   bitrate?: number | null
   /** How long its encoder looks for ways to save bits. */
   speed?: PurposeSettings['speed']
+  /** Shots that nothing is done to are copied as they are coded. */
+  streamCopy?: boolean
   /** Bytes that it fits into. */
   maxBytes?: number | null
 }
@@ -64,7 +66,8 @@ export function estimateBytes(
     const bytes = perPixel * amount(wanted) * better * denser + heard
     return [bytes, bytes]
   }
-  if (Number.isNaN(seen)) return null
+  // What is copied is as large as its camera made it.
+  if (Number.isNaN(seen) || wanted.streamCopy) return null
   // Its bits hardly hang on what is seen.
   const least = deliveryOf(wanted.format).picture === 'prores' ? seen * 0.7 : seen / 4
   return [least + heard, seen + heard]

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { z } from 'zod'
-import { canFit, deliveryOf } from '@dusk/interchange'
+import { canCopy, canFit, deliveryOf } from '@dusk/interchange'
 import { idSchema, nameSchema } from '@dusk/timeline'
 import { announce, RangeRefused, renderRange, renders, renderSettingsSchema } from '@dusk/store'
 
@@ -17,6 +17,13 @@ export default defineApi(async (event) => {
     throw fieldProblem('settings.maxBytes', 'Films in H.264, H.265 and VP9 can be made to fit into a size, others not.')
   if (settings.maxBytes && settings.alpha)
     throw fieldProblem('settings.alpha', 'What is to fit into a size can’t be seen through.')
+  if (settings.streamCopy && !canCopy(deliveryOf(settings.format)))
+    throw fieldProblem('settings.streamCopy', 'Films in H.264 can take over shots as they are coded, others not.')
+  if (settings.streamCopy && (settings.maxBytes || settings.bitrate))
+    throw fieldProblem(
+      'settings.streamCopy',
+      'What keeps to a number of bits can’t take over shots as they are coded. Choose a quality instead.',
+    )
   const range = rangeOf(project, reelId, settings.range)
   const id = randomUUID()
   await db.transaction(async (tx) => {

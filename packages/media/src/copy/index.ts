@@ -1,0 +1,4 @@
+export * from './avcConfig'
+export * from './copyableFilm'
+export * from './copySpan'
+export * from './joinMixed'
