@@ -90,6 +90,7 @@ const ROUTES: [string, string][] = [
     'POST /api/access/links',
     'with the key: `path` of a link that lets one browser in, once, and for how many `minutes` it holds',
   ],
+  ['GET /api/hardware', 'encoders in graphics chips that a worker has proved at its start'],
   ['GET /api/disk', 'what takes how much room, by kind and by project, in bytes'],
   [
     'POST /api/disk/free',

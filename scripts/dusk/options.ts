@@ -26,6 +26,7 @@ export function parseOptions(command: string, args: string[]) {
         fit: { type: 'string' },
         speed: { type: 'string' },
         copy: { type: 'boolean' },
+        hardware: { type: 'string' },
         format: { type: 'string' },
         purpose: { type: 'string' },
         host: { type: 'string' },

@@ -9,12 +9,15 @@ import {
   deliverySchema,
   encoderSpeedSchema,
   fileSize,
+  HARDWARE_ENCODERS,
+  hardwareSchema,
   PURPOSES,
   renderSettings,
   type DeliveryId,
+  type HardwareId,
   type PurposeSettings,
 } from '@dusk/interchange'
-import { examine, FolderStorage, LOOSE_SEEKING, makeSound, readArchive } from '@dusk/media'
+import { examine, FolderStorage, LOOSE_SEEKING, makeSound, proveHardware, readArchive } from '@dusk/media'
 import {
   connect,
   ProjectLog,
@@ -42,6 +45,8 @@ export interface CliOptions {
   fit?: string
   /** How long the encoder looks for ways to save bits. */
   speed?: string
+  /** An encoder in a graphics chip, by ffmpeg's name. */
+  hardware?: string
   /** Shots that nothing is done to are copied as they are coded. */
   copy?: boolean
   /** What kind of file; by the ending of its name where nothing is said. */
@@ -103,8 +108,22 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
     throw new UsageError(`--copy is for films in H.264, not for ${purpose.format}.`)
   if (options.copy && (megabytes !== null || purpose.megabits !== null))
     throw new UsageError('--copy goes by quality: leave out --fit, or the purpose that asks for a number of bits.')
+  const hardware = hardwareFor(options, purpose)
   const chosen: PurposeSettings = { ...purpose, streamCopy, quality, loudness, megabytes, speed: speed.data }
-  return { ...renderSettings(chosen, format, range), width, height, rate }
+  return { ...renderSettings(chosen, format, range), width, height, rate, ...(hardware ? { hardware } : {}) }
+}
+
+/** The encoder in hardware that is asked for. @throws {UsageError} */
+function hardwareFor(options: CliOptions, { format }: PurposeSettings): HardwareId | null {
+  if (options.hardware === undefined) return null
+  const known = hardwareSchema.safeParse(options.hardware)
+  if (!known.success)
+    throw new UsageError(`--hardware is one of ${hardwareSchema.options.join(', ')}, not ${options.hardware}.`)
+  if (HARDWARE_ENCODERS[known.data].picture !== deliveryOf(format).picture)
+    throw new UsageError(`--hardware ${known.data} makes other pictures than ${format} holds.`)
+  if (options.fit !== undefined || options.copy)
+    throw new UsageError('--hardware goes by quality: leave out --fit and --copy.')
+  return known.data
 }
 
 /** What is asked for by a purpose's name, a kind of file, or the ending of the file's name. @throws {UsageError} */
@@ -124,6 +143,15 @@ function purposeFor({ purpose, format }: CliOptions, out: string): PurposeSettin
       `What kind of file .${ending} is to be is not known. Say it with --format: ${Object.keys(DELIVERIES).join(', ')}.`,
     )
   return { ...named.settings, format: found ?? named.settings.format }
+}
+
+/** @throws {UsageError} where an encoder in hardware is asked for that does not work on this machine */
+async function checkHardware({ hardware }: RenderSettings, signal?: AbortSignal): Promise<void> {
+  if (!hardware) return
+  const proven = await proveHardware(signal)
+  if (proven.includes(hardware)) return
+  const found = proven.length > 0 ? `These do: ${proven.join(', ')}.` : 'None does; leave --hardware out.'
+  throw new UsageError(`${hardware} does not work on this machine. ${found}`)
 }
 
 type Watch = (progress: RenderProgress) => void
@@ -150,6 +178,7 @@ export async function renderProject(
     const reelId = reelsOf(project)[0]!.id
     const book = await sourceBook(connection, project)
     const settings = settingsFor(project, reelId, options, out)
+    await checkHardware(settings, signal)
     await makeMadeFrames(project, book, storage, folder, { signal, progress: betweenProgress(progress) })
     return await renderReel({
       project,
@@ -183,6 +212,7 @@ export async function renderArchive(
     const { project, media } = await readArchive(archive, storage)
     const reelId = reelsOf(project)[0]!.id
     const settings = settingsFor(project, reelId, options, out)
+    await checkHardware(settings, signal)
     const book: SourceBook = new Map()
     const used = new Set(Object.values(project.clips).map((clip) => (clip.kind === 'media' ? clip.assetId : null)))
     for (const [assetId, { hash }] of Object.entries(media)) {

@@ -10,6 +10,7 @@ import {
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
 import { afterGlances } from './jobs/afterGlances'
 import { makeArtefact } from './jobs/artefact'
+import { OwnHardware } from './jobs/ownHardware'
 import { drawPoster } from './jobs/poster'
 import { postFilm } from './jobs/post'
 import { probeAsset } from './jobs/probe'
@@ -37,8 +38,10 @@ async function main(): Promise<void> {
   const connection = connect(url)
   const queue = new Queue(url)
   const storage = openStorage(place)
+  const hardware = new OwnHardware(connection.db)
   const context: Context = {
     connection,
+    hardware,
     log: new ProjectLog(connection),
     queue,
     storage,
@@ -75,10 +78,14 @@ async function main(): Promise<void> {
   const sweeping = setInterval(() => void sweepAll(), SWEEP_MS)
   setTimeout(() => void sweepAll(), FIRST_SWEEP_MS).unref()
   console.log('Worker ready.')
+  hardware.prove(stop.signal).catch((error: Error) => {
+    if (!stop.signal.aborted) console.error(`Trying encoders in hardware: ${error.message}`)
+  })
 
   const end = async () => {
     clearInterval(recovery)
     clearInterval(sweeping)
+    hardware.stop()
     stop.abort(new Error('The worker stops.'))
     await new Promise((resolve) => setTimeout(resolve, 300))
     await queue.stop().catch(() => {})

@@ -32,7 +32,8 @@ export async function openWorkBench(name: string) {
   function worker(): Context & { stop(): void } {
     const stop = new AbortController()
     const log = new ProjectLog(connection)
-    return { connection, log, queue, storage, stopping: stop.signal, stop: () => stop.abort(new Error('stopped')) }
+    const ending = { stopping: stop.signal, stop: () => stop.abort(new Error('stopped')) }
+    return { connection, log, queue, storage, hardware: { encoders: [] }, ...ending }
   }
 
   async function project() {

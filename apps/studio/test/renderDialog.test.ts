@@ -131,6 +131,36 @@ describe('rendering', () => {
     localStorage.removeItem('dusk.render')
   })
 
+  it('offers encoders in hardware that were proved, where the file can be made by them', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    studio.server.answers.set('GET /hardware', { encoders: ['h264_vaapi'] })
+    studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+    const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+    await wrapper.setProps({ open: true })
+    await flushPromises()
+    await wrapper
+      .findAll('button')
+      .find((entry) => entry.text().startsWith('Words, chapters'))!
+      .trigger('click')
+    await choose(wrapper, 'Encoded by', 'the graphics chip (VA-API)')
+    const sent = async () => {
+      await wrapper.find('form').trigger('submit')
+      await flushPromises()
+      const calls = studio.server.calls.filter(({ path, method }) => method === 'POST' && path.endsWith('/renders'))
+      return (calls.at(-1)!.body as { settings: object }).settings
+    }
+    expect(await sent()).toMatchObject({ hardware: 'h264_vaapi' })
+    await choose(wrapper, 'File size', 'Fits into so many MB')
+    expect(await sent()).not.toHaveProperty('hardware')
+    await choose(wrapper, 'File size', 'As the quality makes it')
+    await choose(wrapper, 'File', 'MP4, H.265')
+    expect(wrapper.text()).not.toContain('Encoded by')
+    expect(await sent()).not.toHaveProperty('hardware')
+    localStorage.removeItem('dusk.render')
+    localStorage.removeItem('dusk.encodedBy')
+  })
+
   it('is asked to fit into a size, where the kind of file can, with an encoder that takes its time', async () => {
     const studio = await openDesk()
     studio.pair(0, 300)

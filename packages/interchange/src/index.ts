@@ -1,5 +1,6 @@
 export * from './manifest'
 export * from './delivery'
+export * from './hardware'
 export * from './purposes'
 export * from './chapters'
 export * from './posting/chapterLines'

@@ -1,7 +1,8 @@
 import type { ChildProcess } from 'node:child_process'
 import { appendFile, stat } from 'node:fs/promises'
 import type { SoundCodec } from '@dusk/interchange'
-import { filterArgs, pictureArgs, takesRgba, type PictureEncoding, type Quality } from './delivery/pictureArgs'
+import { hardwareArgs } from './delivery/hardware'
+import { filtersOf, pictureArgs, takesRgba, type PictureEncoding, type Quality } from './delivery/pictureArgs'
 import { soundArgs } from './delivery/soundArgs'
 import { ended, startTool, tail } from './tool'
 
@@ -44,11 +45,14 @@ export class ChunkEncoder {
     private readonly out: string,
   ) {
     const { width, height, rate } = encoding
+    const hardware = encoding.hardware && hardwareArgs(encoding.hardware, encoding)
+    const filters = [...filtersOf(encoding), ...(hardware?.filters ?? [])]
     const args = [
       '-v',
       'error',
       '-nostdin',
       '-y',
+      ...(hardware?.before ?? []),
       '-f',
       'rawvideo',
       '-pix_fmt',
@@ -59,8 +63,8 @@ export class ChunkEncoder {
       `${rate.num}/${rate.den}`,
       '-i',
       'pipe:0',
-      ...filterArgs(encoding),
-      ...pictureArgs(encoding),
+      ...(filters.length > 0 ? ['-vf', filters.join(',')] : []),
+      ...(hardware?.encoder ?? pictureArgs(encoding)),
       ...(chunkEnding(encoding) === 'ts' ? ['-muxdelay', '0', '-muxpreload', '0', '-f', 'mpegts'] : ['-f', 'matroska']),
       out,
     ]

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { chunkEnding, ffmetadata, filterArgs, pictureArgs, takesRgba, type PictureEncoding } from '../src/index'
+import { chunkEnding, ffmetadata, filtersOf, pictureArgs, takesRgba, type PictureEncoding } from '../src/index'
 
 const encoding = (change: Partial<PictureEncoding>): PictureEncoding => ({
   ...{ width: 640, height: 360, rate: { num: 30, den: 1 }, codec: 'h264', quality: 'good' },
@@ -67,11 +67,11 @@ describe('arguments of a codec', () => {
   })
 
   it('cut and pad to another shape, about the middle', () => {
-    expect(filterArgs(encoding({}))).toEqual([])
+    expect(filtersOf(encoding({}))).toEqual([])
     const frame = { width: 360, height: 360, background: '#101020' }
-    expect(filterArgs(encoding({ frame }))[1]).toBe('crop=360:360')
-    const fitted = filterArgs(encoding({ width: 360, height: 202, frame }))[1]
+    expect(filtersOf(encoding({ frame }))).toEqual(['crop=360:360'])
+    const [fitted] = filtersOf(encoding({ width: 360, height: 202, frame }))
     expect(fitted).toBe('pad=360:360:(ow-iw)/2:(oh-ih)/2:color=#101020')
-    expect(filterArgs(encoding({ width: 360, height: 202, frame, codec: 'png', alpha: true }))[1]).toContain('black@0')
+    expect(filtersOf(encoding({ width: 360, height: 202, frame, codec: 'png', alpha: true }))[0]).toContain('black@0')
   })
 })

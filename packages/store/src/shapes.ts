@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { deliverySchema, encoderSpeedSchema } from '@dusk/interchange'
+import { deliverySchema, encoderSpeedSchema, hardwareSchema } from '@dusk/interchange'
 import { rateSchema, ticksSchema } from '@dusk/timeline'
 
 /** What a person chose for a render. Times in ticks on the reel; `null` is the whole reel. */
@@ -16,6 +16,8 @@ export const renderSettingsSchema = z.object({
   maxBytes: z.int().min(100_000).max(100_000_000_000).nullable().optional(),
   /** How long the encoder looks for ways to save bits. */
   speed: encoderSpeedSchema.optional(),
+  /** An encoder in a graphics chip, instead of one that runs on processors. */
+  hardware: hardwareSchema.nullable().optional(),
   /** Shots that nothing is done to are copied as they are coded, where codec, size and rate allow it. */
   streamCopy: z.boolean().optional(),
   /** How the reel lies in a file of another shape: whole, or filling it with its middle. */

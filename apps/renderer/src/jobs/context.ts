@@ -1,3 +1,4 @@
+import type { HardwareId } from '@dusk/interchange'
 import type { Storage } from '@dusk/media'
 import type { Connection, ProjectLog, Queue } from '@dusk/store'
 
@@ -7,6 +8,8 @@ export interface Context {
   log: ProjectLog
   queue: Queue
   storage: Storage
+  /** Encoders in hardware that were proved here. */
+  hardware: { readonly encoders: readonly HardwareId[] }
   /** Aborted when the worker is told to stop. */
   stopping: AbortSignal
 }

@@ -1,7 +1,15 @@
-import { eq } from 'drizzle-orm'
-import { announce, listen, renders, type Job, type RenderProgress, type RenderSettings } from '@dusk/store'
+import { and, eq, inArray, not, or, sql } from 'drizzle-orm'
+import {
+  announce,
+  listen,
+  provenHardware,
+  renders,
+  type Job,
+  type RenderProgress,
+  type RenderSettings,
+} from '@dusk/store'
 import { openDocument } from '@dusk/timeline'
-import { deliveryOf, type DeliveryId } from '@dusk/interchange'
+import { deliveryOf, HARDWARE_ENCODERS, hardwareSchema, type DeliveryId } from '@dusk/interchange'
 import { makeSmallPicture, runTool, type Storage } from '@dusk/media'
 import { renderReel } from '../render/renderReel'
 import { RenderFailed } from '../render/request'
@@ -51,13 +59,23 @@ async function takePoster(
 /** Times that a render is looked for while other workers take those that are found. */
 const LOOKS = 20
 
-/** Makes the render that is first in the order of those that wait, whichever the job was sent for. */
+/** Which hardware a render is to be encoded by. */
+const ASKED = sql<string>`${renders.settings} ->> 'hardware'`
+
+/**
+ * Makes the render that is first in the order of those that wait, whichever the job was sent for. Those for hardware
+ * that another worker has, and this one has not, are left to it.
+ */
 export async function runRender(context: Context): Promise<void> {
+  const { db } = context.connection
+  const own = context.hardware.encoders
+  const elsewhere = (await provenHardware(db)).filter((id) => !own.includes(id))
+  const others = elsewhere.length > 0 ? or(sql`${ASKED} is null`, not(inArray(ASKED, elsewhere))) : undefined
   for (let i = 0; i < LOOKS; i++) {
-    const [first] = await context.connection.db
+    const [first] = await db
       .select({ id: renders.id, attempt: renders.attempt })
       .from(renders)
-      .where(eq(renders.state, 'waiting'))
+      .where(and(eq(renders.state, 'waiting'), others))
       .orderBy(renders.place, renders.createdAt)
       .limit(1)
     if (!first || (await makeRender(context, first))) return
@@ -88,6 +106,12 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
       try {
         await claim.write({ startedAt: new Date() })
         await tell()
+        const asked = hardwareSchema.nullish().parse(row.settings.hardware)
+        if (asked && !context.hardware.encoders.includes(asked))
+          throw new RenderFailed(
+            `No worker can encode by ${HARDWARE_ENCODERS[asked].label} any more. ` +
+              'Render it again with changes, encoded by the processors.',
+          )
         const project = openDocument(row.document)
         const ended = AbortSignal.any([signal, cancel.signal])
         const book = await sourceBook(connection, project)
@@ -103,7 +127,8 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
           book,
           storage,
           out: renderPath(storage, row.id, row.settings.format),
-          share: (render) => shareRender(context, row, render, ended),
+          // Chips of other machines make other bytes, which can't be joined.
+          share: asked ? undefined : (render) => shareRender(context, row, render, ended),
           signal: ended,
           progress,
         })

@@ -1,4 +1,13 @@
-import { canCopy, canFit, deliveryOf, hasBitrate } from '@dusk/interchange'
+import { hostname } from 'node:os'
+import {
+  canCopy,
+  canFit,
+  deliveryOf,
+  HARDWARE_ENCODERS,
+  hasBitrate,
+  type HardwareId,
+  type PictureCodec,
+} from '@dusk/interchange'
 import { chunkEnding, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
 import { frameToTicks, reelLength, ticksToFrame, type FramePlan } from '@dusk/timeline'
 import type { RenderSettings } from '@dusk/store'
@@ -48,13 +57,23 @@ export async function planRender(
   const shape = outputShape({ ...reel.format, background: reel.background }, settings, settings.fit)
   const aim = hasBitrate(delivery) && settings.bitrate ? { bitrate: settings.bitrate } : {}
   const { speed } = settings
-  const plain: PictureEncoding = { ...shape, rate, codec: delivery.picture ?? 'h264', quality, alpha, speed, ...aim }
+  const codec = delivery.picture ?? 'h264'
+  const hardware = hardwareFor(settings, codec)
+  const plain: PictureEncoding = { ...shape, rate, codec, quality, alpha, speed, hardware, ...aim }
   // What is to fit into a size is encoded as a whole, once all of it is there.
   const encoding: PictureEncoding = fits ? { ...shape, rate, codec: 'h264', quality: 'best', master: true } : plain
   const seen = delivery.kind === 'still' ? 1 : delivery.picture ? frames : 0
   const work: ChunkWork = { project, reelId, book, from, frames: seen, shape, encoding }
   const copies: Copy[] = []
-  if (settings.streamCopy && canCopy(delivery) && !fits && !encoding.bitrate && !encoding.frame && seen > 0) {
+  if (
+    settings.streamCopy &&
+    !hardware &&
+    canCopy(delivery) &&
+    !fits &&
+    !encoding.bitrate &&
+    !encoding.frame &&
+    seen > 0
+  ) {
     const films = new FilmShelf(storage)
     try {
       const planned = await planCopies(work, films, signal)
@@ -70,6 +89,11 @@ export async function planRender(
   return { from, to, frames, seen, work, chunks: await chunkFiles(work, chunks, storage, signal) }
 }
 
+/** The encoder in hardware that was asked for, where it makes what the file is to hold. */
+function hardwareFor({ hardware, alpha }: RenderSettings, codec: PictureCodec): HardwareId | undefined {
+  return hardware && !alpha && HARDWARE_ENCODERS[hardware].picture === codec ? hardware : undefined
+}
+
 /** The files that the chunks of a render are kept in, by what they show. */
 async function chunkFiles(
   work: ChunkWork,
@@ -78,7 +102,8 @@ async function chunkFiles(
   signal?: AbortSignal,
 ): Promise<(ChunkTask & ChunkFile)[]> {
   const planAt = outputPlans(work)
-  const name = await engineName()
+  // Another machine's chip makes other bytes of the same frames.
+  const name = `${await engineName()}${work.encoding.hardware ? ` ${hostname()}` : ''}`
   const ending = chunkEnding(work.encoding)
   return chunks.map((chunk, n) => {
     signal?.throwIfAborted()

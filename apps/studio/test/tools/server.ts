@@ -51,7 +51,10 @@ export class Server {
   }[] = []
   readonly settings = new Map<string, unknown>()
   readonly calls: { method: string; path: string; body: unknown }[] = []
-  readonly answers = new Map<string, unknown>([['GET /renders', { renders: [] }]])
+  readonly answers = new Map<string, unknown>([
+    ['GET /renders', { renders: [] }],
+    ['GET /hardware', { encoders: [] }],
+  ])
   readonly refuses = new Set<string>()
   sources: Record<string, unknown> = {}
   away = false

@@ -1,5 +1,5 @@
 import { framesPerSecond, type Rate } from '@dusk/timeline'
-import type { EncoderSpeed, PictureCodec } from '@dusk/interchange'
+import type { EncoderSpeed, HardwareId, PictureCodec } from '@dusk/interchange'
 
 export type { EncoderSpeed }
 
@@ -22,6 +22,8 @@ export interface PictureEncoding {
   master?: boolean
   /** What is seen through the reel stays so: pictures come in as straight RGBA. */
   alpha?: boolean
+  /** An encoder in a graphics chip, instead of one that runs on processors. */
+  hardware?: HardwareId
   /** Identifier of the parameter sets, where pictures with others come beside; H.264 alone. */
   parameterSet?: number
   /** Size of the file's pictures, where it has another shape: what comes in lies in its middle. */
@@ -76,7 +78,7 @@ export function x264Args({ crf, preset, rate }: X264Settings): string[] {
 }
 
 /** Frames between those that stand by themselves: five seconds. */
-const groupOf = (rate: Rate) => Math.round(framesPerSecond(rate)) * 5
+export const groupOf = (rate: Rate) => Math.round(framesPerSecond(rate)) * 5
 
 function x264(preset: string, rate: Rate): string[] {
   return [
@@ -195,8 +197,8 @@ export function twoPassArgs({
 export const takesRgba = ({ codec, alpha }: Pick<PictureEncoding, 'codec' | 'alpha'>) =>
   alpha === true || ['gif', 'webp', 'png', 'jpeg'].includes(codec)
 
-/** The way from what comes in to what is encoded: shape, and from RGBA to BT.709 with rounding done well. */
-export function filterArgs(encoding: PictureEncoding): string[] {
+/** Filters from what comes in to what is encoded: shape, and from RGBA to BT.709 with rounding done well. */
+export function filtersOf(encoding: PictureEncoding): string[] {
   const { frame, width, height, alpha } = encoding
   const filters: string[] = []
   if (frame) {
@@ -212,5 +214,5 @@ export function filterArgs(encoding: PictureEncoding): string[] {
   // This encoder writes what frames say of themselves, and those that come in raw say nothing.
   if (encoding.codec === 'prores')
     filters.push('setparams=colorspace=bt709:color_primaries=bt709:color_trc=bt709:range=tv')
-  return filters.length > 0 ? ['-vf', filters.join(',')] : []
+  return filters
 }

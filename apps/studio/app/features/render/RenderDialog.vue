@@ -26,19 +26,20 @@ import {
   REEL_RATES,
   sameRate,
   TICKS_PER_SECOND,
+  type Format,
 } from '@dusk/timeline'
 import { useProject } from '~/features/project/projectStore'
 import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from '~/features/timeline/deskStore'
 import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
-import { formatBytes, formatWait, SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
+import { SHAPES, SHORT_SIDES } from '~/features/ui/sizes'
 import { DELIVERY_CHOICES } from './deliveryChoices'
 import FileSizeFields from './FileSizeFields.vue'
-import { estimateBytes, type FileShape } from './renderChoice'
-import { estimateSeconds, type TimedRender } from './renderTime'
 import { renderParts, type PartsKind } from './renderParts'
 import type { RenderRow } from './renderRow'
+import { useExpected } from './useExpected'
+import { useHardware } from './useHardware'
 
 /** What a reel is rendered as: for a purpose, or with settings of one's own. */
 const props = defineProps<{
@@ -83,6 +84,8 @@ function take(id: string, from: PurposeSettings): void {
   purpose.value = id
   settings.value = { ...from }
 }
+
+const encoding = useHardware(settings)
 
 const part = ref<PartsKind>('all')
 const busy = ref(false)
@@ -144,65 +147,17 @@ const parts = computed(() => {
   ]
 })
 const place = (tick: number) => formatTimecode(tick, project.reel!.format.rate)
-const asked = computed(() => renderSettings(settings.value, reel.value, range.value, words.value))
+const asked = computed(() => settingsOf(reel.value, range.value))
+/** Settings of one of the files that are asked for. */
+function settingsOf(format: Format, stretch: { from: number; to: number } | null) {
+  const by = encoding.hardware.value ? { hardware: encoding.hardware.value } : {}
+  return { ...renderSettings(settings.value, format, stretch, words.value), ...by }
+}
 
-interface MadeRender {
-  reelId: string
-  settings: Omit<FileShape, 'seconds'>
-  report: { bytes: number; seconds: number; took: number; chunks: number; reused: number } | null
-}
-/** Renders of this machine that were finished: what the time of the next one is judged by. */
-const timed = ref<TimedRender[]>([])
-/** Files that were made of this reel: what the next one’s size is judged by. */
-const made = ref<(FileShape & { bytes: number })[]>([])
-async function findMade(): Promise<void> {
-  made.value = []
-  timed.value = []
-  const { renders } = await api<{ renders: MadeRender[] }>('/renders').catch(() => ({ renders: [] }))
-  made.value = renders.flatMap(({ reelId, settings: shape, report }) =>
-    reelId === project.reelId && report ? [{ ...shape, ...report }] : [],
-  )
-  timed.value = renders.flatMap(({ reelId, settings: shape, report }) =>
-    report ? [{ ...shape, ...report, reelId }] : [],
-  )
-}
-/** How long all of it will take, where that is known. */
-const seconds = computed(() =>
-  estimateSeconds({ ...asked.value, seconds: long.value / TICKS_PER_SECOND }, project.reelId, timed.value),
+const expected = useExpected(
+  computed(() => ({ ...asked.value, seconds: long.value / TICKS_PER_SECOND })),
+  () => project.reelId,
 )
-const time = computed(() => {
-  if (!seconds.value) return 'How long it takes is known once one was made on this machine.'
-  const judged = seconds.value.bySameReel ? '' : ', going by other reels'
-  return `It takes ${formatWait(seconds.value.seconds)}${judged}, less where parts are there already.`
-})
-
-/** What is told of one of the files before it is made. */
-function expectedOf(length: number) {
-  const found = estimated.value
-  const part = long.value > 0 ? length / long.value : 1
-  if (!found || found[0] !== found[1]) return undefined
-  return { bytes: found[0] * part, seconds: seconds.value ? seconds.value.seconds * part : null }
-}
-
-const estimated = computed(() => {
-  const wanted = { ...asked.value, seconds: long.value / TICKS_PER_SECOND }
-  return estimateBytes(wanted, lastMade.value)
-})
-const lastMade = computed(
-  () =>
-    made.value.find(
-      ({ format, streamCopy }) =>
-        (format ?? 'mp4-h264') === settings.value.format && Boolean(streamCopy) === copiesStreams(settings.value),
-    ) ?? null,
-)
-const bytes = computed(() => {
-  const found = estimated.value
-  if (!found) return asked.value.streamCopy ? 'as large as its originals make it' : 'as large as what is seen makes it'
-  const [least, most] = found
-  if (least !== most) return `${formatBytes(least)} to ${formatBytes(most)}, by how much moves`
-  const judged = lastMade.value && !asked.value.bitrate && delivery.value.picture ? ', going by the last one' : ''
-  return `about ${formatBytes(most)}${judged}`
-})
 
 watch(
   () => props.open,
@@ -215,7 +170,8 @@ watch(
     if (props.again) begin(props.again)
     else if (last) take(last.purpose, { ...AS_REEL, ...last.settings })
     else take('asReel', AS_REEL)
-    void findMade()
+    void expected.load()
+    void encoding.load()
     void lookOver(project.reelId)
   },
 )
@@ -224,6 +180,7 @@ watch(
 function begin({ name: called, settings: from }: RenderRow): void {
   name.value = called
   take('asReel', purposeOf(from, reel.value))
+  encoding.choose(from.hardware ?? '')
   words.value = { title: from.title ?? '', description: from.description ?? '' }
   if (from.range) desk.range = { ...from.range }
   part.value = from.range ? 'range' : 'all'
@@ -245,7 +202,7 @@ async function start(): Promise<void> {
     for (const { reelId, name: called, format, range: stretch, length: own } of files.value)
       await api(`/projects/${project.id}/renders`, 'POST', {
         ...{ reelId, name: called.slice(0, 200) },
-        settings: { ...renderSettings(settings.value, format, stretch, words.value), expected: expectedOf(own) },
+        settings: { ...settingsOf(format, stretch), expected: expected.expectedOf(own / long.value) },
       })
     kept.value = { ...kept.value, [project.id]: { purpose: purpose.value, settings: settings.value } }
     emit('started')
@@ -381,6 +338,13 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
             >
               {{ named.length === 0 ? 'there are no named markers' : `from ${named.length} named markers` }}
             </CheckField>
+            <ChoiceField
+              v-if="encoding.choices.value.length > 0"
+              label="Encoded by"
+              :value="encoding.hardware.value ?? ''"
+              :options="encoding.choices.value"
+              @change="encoding.choose($event)"
+            />
             <FileSizeFields v-if="hasBitrate(delivery)" :settings="settings" @change="set" />
           </DisclosurePanel>
         </Disclosure>
@@ -388,8 +352,8 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
       <div class="col-span-2 space-y-2 border-t border-line pt-3">
         <p class="text-muted">
           {{ delivery.label }}<template v-if="delivery.picture">, {{ size.width }} × {{ size.height }}</template
-          ><template v-if="delivery.kind !== 'still'">, {{ formatShort(long) }} long</template>, {{ bytes }}.
-          {{ time }} It goes on when this page is closed.
+          ><template v-if="delivery.kind !== 'still'">, {{ formatShort(long) }} long</template>,
+          {{ expected.bytes.value }}. {{ expected.time.value }} It goes on when this page is closed.
         </p>
         <ul
           v-if="warnings.length > 0"

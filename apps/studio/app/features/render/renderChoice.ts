@@ -31,6 +31,8 @@ export interface FileShape {
   speed?: PurposeSettings['speed']
   /** Shots that nothing is done to are copied as they are coded. */
   streamCopy?: boolean
+  /** An encoder in a graphics chip. */
+  hardware?: string | null
   /** Bytes that it fits into. */
   maxBytes?: number | null
 }

@@ -23,8 +23,8 @@ function amountOf(shape: FileShape): number {
 }
 
 /** What takes about as long for each pixel. */
-const kindOf = ({ format, speed, maxBytes, streamCopy }: FileShape) =>
-  [format ?? 'mp4-h264', speed ?? 'even', maxBytes ? 'fits' : '', streamCopy ? 'copies' : ''].join(' ')
+const kindOf = ({ format, speed, maxBytes, streamCopy, hardware }: FileShape) =>
+  [format ?? 'mp4-h264', speed ?? 'even', maxBytes ? 'fits' : '', streamCopy ? 'copies' : '', hardware ?? ''].join(' ')
 
 /** Seconds for each million of pixels, as far as they were made. */
 function costOf(render: TimedRender): number | null {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { z } from 'zod'
-import { canCopy, canFit, deliveryOf } from '@dusk/interchange'
+import { canCopy, canFit, deliveryOf, HARDWARE_ENCODERS } from '@dusk/interchange'
 import { idSchema, nameSchema } from '@dusk/timeline'
 import { announce, RangeRefused, renderRange, renders, renderSettingsSchema } from '@dusk/store'
 
@@ -23,6 +23,14 @@ export default defineApi(async (event) => {
     throw fieldProblem(
       'settings.streamCopy',
       'What keeps to a number of bits can’t take over shots as they are coded. Choose a quality instead.',
+    )
+  const { hardware } = settings
+  if (hardware && HARDWARE_ENCODERS[hardware].picture !== deliveryOf(settings.format).picture)
+    throw fieldProblem('settings.hardware', 'This encoder makes other pictures than the file is to hold.')
+  if (hardware && (settings.maxBytes || settings.streamCopy || settings.alpha))
+    throw fieldProblem(
+      'settings.hardware',
+      'What fits into a size, takes shots over or can be seen through is encoded by the processors.',
     )
   const range = rangeOf(project, reelId, settings.range)
   const id = randomUUID()

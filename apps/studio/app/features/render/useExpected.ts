@@ -1,0 +1,68 @@
+import { computed, ref, type Ref } from 'vue'
+import { deliveryOf } from '@dusk/interchange'
+import { api } from '~/features/ui/api'
+import { formatBytes, formatWait } from '~/features/ui/sizes'
+import { estimateBytes, type FileShape } from './renderChoice'
+import { estimateSeconds, type TimedRender } from './renderTime'
+
+interface MadeRender {
+  reelId: string
+  settings: Omit<FileShape, 'seconds'>
+  report: { bytes: number; seconds: number; took: number; chunks: number; reused: number } | null
+}
+
+/**
+ * How large files become and how long they take, judged by what was made before on this machine.
+ * @param wanted what they are to hold, all of them together
+ * @param reelId the reel they are made of
+ */
+export function useExpected(wanted: Ref<FileShape>, reelId: () => string) {
+  /** Renders of this machine that were finished: what the time of the next one is judged by. */
+  const timed = ref<TimedRender[]>([])
+  /** Files that were made of this reel: what the next one’s size is judged by. */
+  const made = ref<(FileShape & { bytes: number })[]>([])
+
+  async function load(): Promise<void> {
+    made.value = []
+    timed.value = []
+    const { renders } = await api<{ renders: MadeRender[] }>('/renders').catch(() => ({ renders: [] }))
+    timed.value = renders.flatMap(({ reelId: of, settings: shape, report }) =>
+      report ? [{ ...shape, ...report, reelId: of }] : [],
+    )
+    made.value = renders.flatMap(({ reelId: of, settings: shape, report }) =>
+      of === reelId() && report ? [{ ...shape, ...report }] : [],
+    )
+  }
+
+  const seconds = computed(() => estimateSeconds(wanted.value, reelId(), timed.value))
+  const time = computed(() => {
+    if (!seconds.value) return 'How long it takes is known once one was made on this machine.'
+    const judged = seconds.value.bySameReel ? '' : ', going by other reels'
+    return `It takes ${formatWait(seconds.value.seconds)}${judged}, less where parts are there already.`
+  })
+  const lastMade = computed(
+    () =>
+      made.value.find(
+        ({ format, streamCopy }) =>
+          (format ?? 'mp4-h264') === wanted.value.format && Boolean(streamCopy) === Boolean(wanted.value.streamCopy),
+      ) ?? null,
+  )
+  const estimated = computed(() => estimateBytes(wanted.value, lastMade.value))
+  const bytes = computed(() => {
+    const { streamCopy, bitrate, format } = wanted.value
+    if (!estimated.value) return `as large as ${streamCopy ? 'its originals make' : 'what is seen makes'} it`
+    const [least, most] = estimated.value
+    if (least !== most) return `${formatBytes(least)} to ${formatBytes(most)}, by how much moves`
+    const judged = lastMade.value && !bitrate && deliveryOf(format).picture ? ', going by the last one' : ''
+    return `about ${formatBytes(most)}${judged}`
+  })
+
+  /** What is told of one of the files before it is made. @param part how much of all of them it is, to 1 */
+  function expectedOf(part: number) {
+    const found = estimated.value
+    if (!found || found[0] !== found[1]) return undefined
+    return { bytes: found[0] * part, seconds: seconds.value ? seconds.value.seconds * part : null }
+  }
+
+  return { time, bytes, load, expectedOf }
+}
