@@ -29,7 +29,8 @@ import {
 import { FORMATS } from '../../packages/media/test/formats/list'
 import { MORE_FORMATS, REFUSED } from '../../packages/media/test/formats/more'
 import { tryFormat, tryRefused } from '../../packages/media/test/formats/try'
-import { ROOT } from './options'
+import { ROOT, type Options } from './options'
+import { StepFailed } from './steps'
 
 interface JsonSchema {
   type?: string
@@ -350,7 +351,7 @@ ${settingsTable(TITLE_PARAMS)}
 }
 
 /** Writes docs/http-api.md from the schemas that the server checks requests with. */
-export async function run(): Promise<void> {
+async function httpApi(): Promise<void> {
   const commands = Object.entries(COMMANDS).map(([name, kind]) => `### ${name}\n\n${fields(kind.schema)}`)
   const text = `# The HTTP API
 
@@ -375,6 +376,17 @@ Times are ticks, 705 600 000 a second. A command is \`{ "type": …, … }\`.
 ${commands.join('\n\n')}
 `
   await write('docs/http-api.md', text)
-  await gallery()
-  await formats()
+}
+
+/** Pages that are written from the code, by the names of their files. */
+const PAGES: Record<string, () => Promise<void>> = { 'http-api': httpApi, gallery, formats }
+
+/** Writes them, all or those that are named. */
+export async function run({ positionals }: Options): Promise<void> {
+  const wanted = positionals.length > 0 ? positionals : Object.keys(PAGES)
+  for (const name of wanted) {
+    const page = PAGES[name]
+    if (!page) throw new StepFailed(`No page ${name} is written from code. There are: ${Object.keys(PAGES).join(', ')}.`)
+    await page()
+  }
 }

@@ -6,6 +6,11 @@ async function main(): Promise<void> {
   if (!folder || !port || (key ?? '').length < 32)
     throw new Error('BOARD_FOLDER, BOARD_PORT and a BOARD_KEY of 32 characters must be set. ./dusk start does it.')
   const server = await openBoard({ folder, key: key! })
+  server.once('error', (error: NodeJS.ErrnoException) => {
+    const taken = error.code === 'EADDRINUSE'
+    console.error(`The practice board can’t listen: ${taken ? `port ${port} is in use` : error.message}.`)
+    process.exit(1)
+  })
   server.listen(Number(port), '127.0.0.1', () => console.log('Practice board ready.'))
   const end = () => {
     server.close(() => process.exit(0))
