@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect as patient, test } from '@playwright/test'
 import sharp from 'sharp'
+import { frameToTicks } from '@dusk/timeline'
 import { BARS } from '../apps/renderer/test/bars'
 import { parts, piece, Studio } from './tools/api'
 import { colourBars, ffmpeg, folder } from './tools/media'
@@ -161,4 +162,64 @@ test('bars come through a render as they were: in the browser, by ffmpeg, and in
     const seen = colours(shown, width, height)
     expect(worst({ width, height, rgb: seen }), `${format} in the browser`).toBeLessThanOrEqual(2)
   }
+})
+
+test('originals keep their quality where nothing was changed, and a browser plays across the seams', async ({
+  page,
+  baseURL,
+}) => {
+  const studio = new Studio(baseURL!)
+  const dir = folder()
+  const path = join(dir, 'counting.mp4')
+  const rate = { num: 30_000, den: 1001 }
+  const lumaOf = (frame: number) => 16 + ((frame * 3) % 200)
+  ffmpeg(
+    ...['-f', 'lavfi', '-i', "nullsrc=s=640x360:r=30000/1001,geq=lum='16+mod(N*3,200)':cb=128:cr=128"],
+    ...'-frames:v 300 -c:v libx264 -preset fast -crf 12 -g 30 -bf 3 -sc_threshold 0 -pix_fmt yuv420p'.split(' '),
+    ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', path],
+  )
+  const id = await studio.createProject('Originals', 640, 360, rate)
+  const counting = await studio.upload(id, path)
+  const { track } = parts(await studio.ready(id, [counting]))
+  const shot = (start: number, length: number, source: number) => ({
+    ...piece(track('Picture 1'), counting, null, 0, 1),
+    ...{ start: frameToTicks(start, rate), length: frameToTicks(length, rate), source: frameToTicks(source, rate) },
+  })
+  const pieces = [shot(0, 140, 17), shot(140, 95, 200)]
+  await studio.edit(id, { type: 'place', mode: 'free', pieces })
+
+  await page.goto(`/projects/${id}`)
+  await page.getByRole('button', { name: 'Render', exact: true }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Originals').check()
+  await dialog.getByRole('button', { name: 'Start rendering' }).click()
+  const card = page.getByRole('article', { name: 'Render Originals' })
+  // From 30 to 150 of the first shot, from 210 to 270 of the second.
+  await expect(card.getByText('180 frames in their original quality')).toBeVisible()
+
+  // Before, at and behind each seam, forwards and back.
+  const frames = [0, 12, 13, 14, 90, 132, 133, 139, 140, 149, 150, 209, 210, 234, 60, 5]
+  await card.getByRole('button', { name: 'Play' }).click()
+  const seen = await card.locator('video').evaluate(
+    async (video: HTMLVideoElement, times) => {
+      const canvas = document.createElement('canvas')
+      ;[canvas.width, canvas.height] = [64, 36]
+      const context = canvas.getContext('2d', { willReadFrequently: true })!
+      video.pause()
+      const found: number[] = []
+      for (const time of times) {
+        const arrived = new Promise((resolve) => video.requestVideoFrameCallback(resolve))
+        video.currentTime = time
+        await arrived
+        context.drawImage(video, 0, 0, 64, 36)
+        found.push(context.getImageData(32, 18, 1, 1).data[1]!)
+      }
+      return found
+    },
+    frames.map((frame) => ((frame + 0.5) * rate.den) / rate.num),
+  )
+  frames.forEach((frame, i) => {
+    const grey = ((lumaOf(frame < 140 ? 17 + frame : 60 + frame) - 16) * 255) / 219
+    expect(Math.abs(seen[i]! - grey), `frame ${frame}`).toBeLessThan(3)
+  })
 })

@@ -8,9 +8,9 @@ export async function sourceBook(connection: Connection, project: Project): Prom
   const ids = Object.keys(project.assets)
   if (ids.length === 0) return new Map()
   const rows = await connection.db
-    .select({ id: assets.id, hash: media.hash, metadata: media.metadata })
+    .select({ id: assets.id, hash: media.hash, size: media.size, metadata: media.metadata })
     .from(assets)
     .innerJoin(media, eq(assets.hash, media.hash))
     .where(inArray(assets.id, ids))
-  return new Map(rows.map(({ id, hash, metadata }) => [id, { hash, metadata }]))
+  return new Map(rows.map(({ id, ...entry }) => [id, entry]))
 }

@@ -1,3 +1,4 @@
+import { stat } from 'node:fs/promises'
 import { chaptersOf } from '@dusk/interchange'
 import type { Storage } from '@dusk/media'
 import type { RenderReport } from '@dusk/store'
@@ -15,6 +16,25 @@ import type { SourceBook } from './sources'
 
 /** Renders a reel to a file. @throws {RenderFailed} in words, or the signal's reason when it is aborted */
 export async function renderReel(request: RenderRequest): Promise<RenderReport> {
+  try {
+    return await makeFile(request)
+  } catch (error) {
+    request.signal?.throwIfAborted()
+    throw encoderMissing(error) ?? error
+  }
+}
+
+/** What is to be said when this machine's ffmpeg was built without an encoder that is needed. */
+function encoderMissing(error: unknown): RenderFailed | null {
+  const [, encoder] = /Unknown encoder '([^']+)'/.exec((error as Error).message) ?? []
+  if (!encoder) return null
+  return new RenderFailed(
+    `The ffmpeg of this machine has no encoder ${encoder}. ` +
+      'Choose another kind of file, or install an ffmpeg that has it and try again.',
+  )
+}
+
+async function makeFile(request: RenderRequest): Promise<RenderReport> {
   const { project, reelId, settings, book, storage, signal } = request
   const began = Date.now()
   await checkSources(project, reelId, book, storage)
@@ -104,5 +124,9 @@ export async function checkSources(
     const needed = clip.stream === null ? storage.original(entry.hash) : soundPath(storage, entry.hash, clip.stream)
     if (!(await storage.fetch(needed)))
       throw new RenderFailed(`${name} is still being prepared, or its file is missing from the data folder.`)
+    if (clip.stream === null && entry.size !== undefined && (await stat(needed)).size !== entry.size)
+      throw new RenderFailed(
+        `The file of ${name} in the data folder is not what was added: it is longer or shorter now. Add it again.`,
+      )
   }
 }

@@ -7,6 +7,8 @@ export type SourceBook = Map<string, BookEntry>
 export interface BookEntry {
   hash: string
   metadata: SourceMetadata
+  /** Bytes of the file as it was taken in, where that is known. */
+  size?: number
   /** Files of frames made between those of the source, by the name of their stretch. */
   made?: ReadonlyMap<string, MadeFile>
 }
