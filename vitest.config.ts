@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os'
 import { defineConfig } from 'vitest/config'
 import vue from '@vitejs/plugin-vue'
+import { LongestFirst } from './scripts/longestFirst'
 
 /** Milliseconds for one test. Thousands of random histories take their time. */
 const PATIENCE = process.env.DUSK_LONG ? 3_600_000 : 240_000
@@ -31,6 +32,7 @@ export default defineConfig({
   test: {
     // One processor is left free otherwise, and of two that is half of them.
     maxWorkers: availableParallelism(),
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         test: {

@@ -386,7 +386,8 @@ export async function run({ positionals }: Options): Promise<void> {
   const wanted = positionals.length > 0 ? positionals : Object.keys(PAGES)
   for (const name of wanted) {
     const page = PAGES[name]
-    if (!page) throw new StepFailed(`No page ${name} is written from code. There are: ${Object.keys(PAGES).join(', ')}.`)
+    if (!page)
+      throw new StepFailed(`No page ${name} is written from code. There are: ${Object.keys(PAGES).join(', ')}.`)
     await page()
   }
 }

@@ -111,8 +111,10 @@ export class ChunkDrawer {
   ): Promise<{ finished: Promise<void> }> {
     const part = await this.storage.scratch(`.${chunkEnding(this.work.encoding)}`)
     if (copied) {
-      await this.copy(copied, end - first, part, options)
-      return { finished: quiet(this.storage.publish(part, path)) }
+      // Little work beside drawing: what comes next is begun meanwhile.
+      this.lookAhead(end)
+      const copying = this.copy(copied, end - first, part, options).then(() => this.storage.publish(part, path))
+      return { finished: quiet(copying) }
     }
     const encoder = new ChunkEncoder(this.work.encoding, part)
     this.open.add(encoder)
