@@ -6,28 +6,6 @@ import { LongestFirst } from './scripts/longestFirst'
 /** Milliseconds for one test. Thousands of random histories take their time. */
 const PATIENCE = process.env.DUSK_LONG ? 3_600_000 : 240_000
 
-/** Tests of the studio that put other modules in the place of some: each needs modules of its own. */
-const MOCKING = ['features', 'player', 'uploads'].map((name) => `apps/studio/test/${name}.test.ts`)
-
-/** A project of tests of the studio's pages. */
-const studioTests = (own: { name: string; include: string[]; exclude?: string[]; isolate?: boolean }) => ({
-  // Addresses of the studio's own files are left as they are.
-  plugins: [vue({ template: { transformAssetUrls: false } })],
-  resolve: {
-    alias: {
-      '~~': new URL('./apps/studio', import.meta.url).pathname,
-      '~': new URL('./apps/studio/app', import.meta.url).pathname,
-    },
-  },
-  test: {
-    ...own,
-    environment: 'happy-dom',
-    pool: 'threads' as const,
-    setupFiles: ['apps/studio/test/tools/setup.ts'],
-    testTimeout: 60_000,
-  },
-})
-
 export default defineConfig({
   test: {
     // One processor is left free otherwise, and of two that is half of them.
@@ -57,8 +35,24 @@ export default defineConfig({
           hookTimeout: 300_000,
         },
       },
-      studioTests({ name: 'dom', include: ['apps/studio/test/**/*.test.ts'], exclude: MOCKING, isolate: false }),
-      studioTests({ name: 'mocked', include: MOCKING }),
+      {
+        // Addresses of the studio's own files are left as they are.
+        plugins: [vue({ template: { transformAssetUrls: false } })],
+        resolve: {
+          alias: {
+            '~~': new URL('./apps/studio', import.meta.url).pathname,
+            '~': new URL('./apps/studio/app', import.meta.url).pathname,
+          },
+        },
+        test: {
+          name: 'dom',
+          environment: 'happy-dom',
+          pool: 'threads',
+          include: ['apps/studio/test/**/*.test.ts'],
+          setupFiles: ['apps/studio/test/tools/setup.ts'],
+          testTimeout: 60_000,
+        },
+      },
     ],
   },
 })

@@ -2,14 +2,14 @@ import { execFileSync } from 'node:child_process'
 import { appendFileSync, existsSync, mkdirSync, statSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
-import { folderSize, FolderStorage, i420Size } from '@dusk/media'
+import { folderSize, FolderStorage } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
-import { createProject, frameToTicks, reelsOf, tracksOf, type Project, type Rate } from '@dusk/timeline'
-import { renderReel } from '../src/render/renderReel'
+import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
+import { middleLumas } from './decoded'
 import { perform, testStore } from './store'
 
 const RATE = { num: 30_000, den: 1001 }
-const { dir, storage, book, enter, remove } = testStore('faults')
+const { dir, storage, book, enter, renderTo, remove } = testStore('faults')
 const SOURCES = {
   /** Four seconds at 240 frames a second, of an odd size. */
   quick: { rate: { num: 240, den: 1 }, frames: 960, size: [129, 73] },
@@ -59,37 +59,11 @@ function put(source: Source, from: readonly number[], length: number): Project {
   return project
 }
 
-async function render(project: Project, change: Partial<RenderSettings> = {}, own = storage) {
-  const settings: RenderSettings = {
-    ...{ width: 128, height: 72, rate: RATE as Rate, quality: 'best' as const, range: null, sound: false },
-    ...change,
-  }
-  const out = join(dir, `out-${++made}.mp4`)
-  const request = { project, reelId: reelsOf(project)[0]!.id, settings, book, storage: own, out }
-  return { out, report: await renderReel(request) }
-}
+const render = (project: Project, change: Partial<RenderSettings> = {}, own = storage) =>
+  renderTo(`out-${++made}.mp4`, project, { width: 128, height: 72, rate: RATE, quality: 'best', ...change }, own)
 
-/** Luma in the middle of every frame of a file. */
-function lumas(path: string): number[] {
-  const args = [
-    '-v',
-    'error',
-    '-i',
-    path,
-    '-fps_mode',
-    'passthrough',
-    '-f',
-    'rawvideo',
-    '-pix_fmt',
-    'yuv420p',
-    'pipe:1',
-  ]
-  const raw = execFileSync('ffmpeg', args, { maxBuffer: 1 << 28 })
-  const size = i420Size(128, 72)
-  return Array.from({ length: raw.length / size }, (_, n) => raw[n * size + 36 * 128 + 64]!)
-}
 function expectFrames(path: string, frames: readonly number[]): void {
-  const found = lumas(path)
+  const found = middleLumas(path, 128, 72)
   expect(found).toHaveLength(frames.length)
   found.forEach((luma, n) => expect(Math.abs(luma - lumaOf(frames[n]!)), `frame ${n}`).toBeLessThanOrEqual(3))
 }

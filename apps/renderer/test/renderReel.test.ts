@@ -3,15 +3,16 @@ import { cpSync, existsSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { Compositor } from '@dusk/compositor'
-import { FolderStorage, folderSize, i420Size, inspectFile } from '@dusk/media'
+import { FolderStorage, folderSize, inspectFile } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
 import { renderReel } from '../src/render/renderReel'
+import { middleLumas } from './decoded'
 import { perform, testStore } from './store'
 
 const RATE = { num: 25, den: 1 }
-const { dir, storage, book, enter, remove } = testStore('render')
+const { dir, storage, book, enter, renderTo, remove } = testStore('render')
 const SOURCE = crypto.randomUUID()
 let base: Project
 let pieces = 0
@@ -71,34 +72,11 @@ function put(project: Project, kind: 'picture' | 'sound', start: number, length:
   return perform(project, { type: 'place', mode: 'free', pieces: [piece] })
 }
 
-async function render(project: Project, change: Partial<RenderSettings> = {}, name = 'out.mp4') {
-  const settings: RenderSettings = {
-    width: 128,
-    height: 72,
-    rate: RATE,
-    quality: 'best',
-    range: null,
-    sound: false,
-    ...change,
-  }
-  const out = join(dir, name)
-  const report = await renderReel({ project, reelId: reelsOf(project)[0]!.id, settings, book, storage, out })
-  return { report, out }
-}
+const render = (project: Project, change: Partial<RenderSettings> = {}, name = 'out.mp4') =>
+  renderTo(name, project, { width: 128, height: 72, rate: RATE, quality: 'best', ...change })
 
 /** Luma in the middle of every frame of a file. */
-function lumas(path: string, width = 128, height = 72): number[] {
-  const raw = execFileSync(
-    'ffmpeg',
-    ['-v', 'error', '-i', path, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-pix_fmt', 'yuv420p', 'pipe:1'],
-    { maxBuffer: 1 << 28 },
-  )
-  const size = i420Size(width, height)
-  return Array.from(
-    { length: raw.length / size },
-    (_, n) => raw[n * size + Math.floor(height / 2) * width + width / 2]!,
-  )
-}
+const lumas = (path: string, width = 128, height = 72) => middleLumas(path, width, height)
 
 describe('rendering a reel', () => {
   it('puts every frame where the cut says, black in gaps', async () => {

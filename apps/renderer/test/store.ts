@@ -3,7 +3,9 @@ import { copyFile, mkdir } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { examine, FolderStorage, hashFile, makeSound } from '@dusk/media'
-import { applyCommand, assetFacts, commandSchema, type CommandInput, type Project } from '@dusk/timeline'
+import type { RenderSettings } from '@dusk/store'
+import { applyCommand, assetFacts, commandSchema, reelsOf, type CommandInput, type Project } from '@dusk/timeline'
+import { renderReel } from '../src/render/renderReel'
 import { soundPath } from '../src/render/soundFiles'
 import type { SourceBook } from '../src/render/sources'
 
@@ -33,5 +35,18 @@ export function testStore(name: string) {
     return perform(project, { type: 'addAsset', asset: assetFacts(id, called, metadata) })
   }
 
-  return { dir, storage, book, enter, remove: () => rmSync(dir, { recursive: true, force: true }) }
+  /** Renders the first reel of a project to a file here: at good quality without sound, where nothing is said. */
+  async function renderTo(
+    name: string,
+    project: Project,
+    settings: Partial<RenderSettings> & Pick<RenderSettings, 'width' | 'height' | 'rate'>,
+    own = storage,
+  ) {
+    const out = join(dir, name)
+    const all: RenderSettings = { quality: 'good', range: null, sound: false, ...settings }
+    const request = { project, reelId: reelsOf(project)[0]!.id, settings: all, book, storage: own, out }
+    return { out, report: await renderReel(request) }
+  }
+
+  return { dir, storage, book, enter, renderTo, remove: () => rmSync(dir, { recursive: true, force: true }) }
 }

@@ -2,16 +2,15 @@ import { execFileSync } from 'node:child_process'
 import { renameSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { i420Size } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
-import { renderReel } from '../src/render/renderReel'
+import { decodedFrames } from './decoded'
 import { perform, testStore } from './store'
 
 const RATE = { num: 30_000, den: 1001 }
 const [WIDTH, HEIGHT] = [320, 180]
-const { dir, storage, book, enter, remove } = testStore('copy')
+const { dir, enter, renderTo, remove } = testStore('copy')
 afterAll(remove)
 
 /** Films that a camera, another one, and programs of all kinds could have made. 300 frames each. */
@@ -63,35 +62,13 @@ function append(project: Project, film: Film, source: number, length: number, ki
   return perform(project, { type: 'place', mode: 'free', pieces: [piece] })
 }
 
-async function render(project: Project, change: Partial<RenderSettings> = {}, ending = 'mp4') {
-  const settings: RenderSettings = {
-    ...{ width: WIDTH, height: HEIGHT, rate: RATE, quality: 'good' as const, range: null, sound: false },
-    ...{ streamCopy: true, ...change },
-  }
-  const out = join(dir, `out-${++pieces}.${ending}`)
-  const report = await renderReel({ project, reelId: reelsOf(project)[0]!.id, settings, book, storage, out })
-  return { report, out }
-}
+const render = (project: Project, change: Partial<RenderSettings> = {}, ending = 'mp4') =>
+  renderTo(`out-${++pieces}.${ending}`, project, {
+    ...{ width: WIDTH, height: HEIGHT, rate: RATE, streamCopy: true },
+    ...change,
+  })
 
-/** All frames of a file, decoded, in the order in which they are shown. */
-function frames(path: string): Buffer[] {
-  const args = [
-    '-v',
-    'error',
-    '-i',
-    path,
-    '-fps_mode',
-    'passthrough',
-    '-f',
-    'rawvideo',
-    '-pix_fmt',
-    'yuv420p',
-    'pipe:1',
-  ]
-  const raw = execFileSync('ffmpeg', args, { maxBuffer: 1 << 28 })
-  const size = i420Size(WIDTH, HEIGHT)
-  return Array.from({ length: raw.length / size }, (_, n) => raw.subarray(n * size, (n + 1) * size))
-}
+const frames = (path: string) => decodedFrames(path, WIDTH, HEIGHT)
 
 /** Times of a file's frames as numbers of frames. */
 function times(path: string): number[] {
