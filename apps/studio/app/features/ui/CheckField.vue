@@ -7,7 +7,7 @@ const emit = defineEmits<{ change: [value: boolean] }>()
 <template>
   <label class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-2">
     <span class="text-muted">{{ label }}</span>
-    <span>
+    <span class="flex items-center gap-1.5">
       <input
         type="checkbox"
         class="accent-ember"
@@ -15,7 +15,7 @@ const emit = defineEmits<{ change: [value: boolean] }>()
         :disabled="disabled"
         @change="emit('change', ($event.target as HTMLInputElement).checked)"
       />
-      <slot />
+      <span><slot /></span>
     </span>
   </label>
 </template>
