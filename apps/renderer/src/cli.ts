@@ -121,8 +121,8 @@ function hardwareFor(options: CliOptions, { format }: PurposeSettings): Hardware
     throw new UsageError(`--hardware is one of ${hardwareSchema.options.join(', ')}, not ${options.hardware}.`)
   if (HARDWARE_ENCODERS[known.data].picture !== deliveryOf(format).picture)
     throw new UsageError(`--hardware ${known.data} makes other pictures than ${format} holds.`)
-  if (options.fit !== undefined || options.copy)
-    throw new UsageError('--hardware goes by quality: leave out --fit and --copy.')
+  if (options.fit !== undefined || options.copy || options.speed !== undefined)
+    throw new UsageError('--hardware goes by quality: leave out --fit, --copy and --speed.')
   return known.data
 }
 

@@ -38,7 +38,7 @@ async function main(): Promise<void> {
   const connection = connect(url)
   const queue = new Queue(url)
   const storage = openStorage(place)
-  const hardware = new OwnHardware(connection.db)
+  const hardware = new OwnHardware(connection.db, stop.signal)
   const context: Context = {
     connection,
     hardware,
@@ -78,14 +78,10 @@ async function main(): Promise<void> {
   const sweeping = setInterval(() => void sweepAll(), SWEEP_MS)
   setTimeout(() => void sweepAll(), FIRST_SWEEP_MS).unref()
   console.log('Worker ready.')
-  hardware.prove(stop.signal).catch((error: Error) => {
-    if (!stop.signal.aborted) console.error(`Trying encoders in hardware: ${error.message}`)
-  })
 
   const end = async () => {
     clearInterval(recovery)
     clearInterval(sweeping)
-    hardware.stop()
     stop.abort(new Error('The worker stops.'))
     await new Promise((resolve) => setTimeout(resolve, 300))
     await queue.stop().catch(() => {})

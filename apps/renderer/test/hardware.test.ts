@@ -7,6 +7,7 @@ import { hardwareArgs, inspectFile, proveHardware } from '@dusk/media'
 import { provenHardware, renders, sayHardware, settings as settingRows, type RenderSettings } from '@dusk/store'
 import { reelsOf, type Command } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
+import { OwnHardware } from '../src/jobs/ownHardware'
 import { renderPath, runRender } from '../src/jobs/render'
 import { openWorkBench } from './workBench'
 
@@ -85,8 +86,12 @@ describe('encoders in hardware', () => {
     await sayHardware(db, 'quay 1', ['h264_vaapi'])
     await runRender(bench.worker())
     expect((await rowOf(id)).state).toBe('waiting')
-    const owner = { ...bench.worker(), hardware: { encoders: ['h264_vaapi' as const] } }
+    // It has only just begun, and is still trying its chip.
+    const owner = { ...bench.worker(), hardware: new OwnHardware(db, new AbortController().signal) }
+    expect(owner.hardware.encoders).toEqual([])
+    await sayHardware(db, 'quay 1', [])
     await runRender(owner)
+    expect(owner.hardware.encoders).toContain('h264_vaapi')
     expect(await rowOf(id)).toMatchObject({ state: 'ready', report: { frames: 60, width: 320 } })
     const { picture } = await inspectFile(renderPath(storage, id, undefined))
     expect(picture).toMatchObject({ codec: 'h264', frames: 60, rate: '30000/1001' })
@@ -111,6 +116,6 @@ describe('encoders in hardware', () => {
     expect(ask({ hardware: 'h264_qsv' })).toMatchObject({ hardware: 'h264_qsv' })
     expect(() => ask({ hardware: 'warp' })).toThrow('--hardware is one of h264_vaapi')
     expect(() => ask({ hardware: 'h264_qsv', format: 'mp4-h265' })).toThrow('makes other pictures than mp4-h265')
-    expect(() => ask({ hardware: 'h264_qsv', copy: true })).toThrow('leave out --fit and --copy')
+    expect(() => ask({ hardware: 'h264_qsv', copy: true })).toThrow('leave out --fit, --copy and --speed')
   })
 })

@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process'
-import { renameSync } from 'node:fs'
+import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { CopyableFilm, folderSize } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
@@ -10,7 +11,7 @@ import { perform, testStore } from './store'
 
 const RATE = { num: 30_000, den: 1001 }
 const [WIDTH, HEIGHT] = [320, 180]
-const { dir, enter, renderTo, remove } = testStore('copy')
+const { dir, storage, book, enter, renderTo, remove } = testStore('copy')
 afterAll(remove)
 
 /** Films that a camera, another one, and programs of all kinds could have made. 300 frames each. */
@@ -163,6 +164,35 @@ describe('what nothing was done to', () => {
     const set = { opacity: 90 }
     const mixed = append(perform(middle, { type: 'setParams', clipIds: changed, set }), 'camera', 60, 60)
     expect(await render(mixed)).toMatchObject({ report: { frames: 120, copied: 90 } })
+  })
+
+  it('is said where a film is damaged in the middle, with the way out', async () => {
+    const path = join(dir, 'damaged.mp4')
+    execFileSync('ffmpeg', ['-v', 'error', '-i', pathOf('camera'), ...'-c copy -metadata comment=2'.split(' '), path])
+    const id = crypto.randomUUID()
+    const project = await enter(base, id, 'damaged', path)
+    const film = (await CopyableFilm.open(path, book.get(id)!.metadata))!
+    // The length of a unit of a picture between two that stand by themselves.
+    const pictures = film.pictures(30, 30)
+    for (let n = 0; n < 7; n++) await pictures.next()
+    const { data } = (await pictures.next()).value!
+    film.close()
+    const original = storage.original(book.get(id)!.hash)
+    const bytes = readFileSync(original)
+    const at = bytes.indexOf(Buffer.from(data))
+    expect(at).toBeGreaterThan(0)
+    bytes.writeUInt32BE(0x00ffffff, at)
+    writeFileSync(original, bytes)
+    const trackId = tracksOf(project, reelsOf(project)[0]!.id).find(({ kind }) => kind === 'picture')!.id
+    const piece = { clipId: crypto.randomUUID(), trackId, assetId: id, stream: null, link: null, start: 0, source: 0 }
+    const cut = perform(project, {
+      ...{ type: 'place', mode: 'free' },
+      pieces: [{ ...piece, length: frameToTicks(120, RATE) }],
+    })
+    await expect(render(cut)).rejects.toThrow(
+      /A shot could not be taken over as it is coded: .*Render it again with changes, without keeping/,
+    )
+    expect((await folderSize(storage.path('scratch'))).files).toBe(0)
   })
 
   it('is asked for on the command line, or refused there in words', () => {

@@ -33,7 +33,7 @@ export async function openWorkBench(name: string) {
     const stop = new AbortController()
     const log = new ProjectLog(connection)
     const ending = { stopping: stop.signal, stop: () => stop.abort(new Error('stopped')) }
-    return { connection, log, queue, storage, hardware: { encoders: [] }, ...ending }
+    return { connection, log, queue, storage, hardware: { encoders: [], tried: Promise.resolve() }, ...ending }
   }
 
   async function project() {

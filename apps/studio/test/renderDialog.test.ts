@@ -151,7 +151,15 @@ describe('rendering', () => {
       return (calls.at(-1)!.body as { settings: object }).settings
     }
     expect(await sent()).toMatchObject({ hardware: 'h264_vaapi' })
+    // Only processors have a choice of speeds, and make what is to fit or is taken over: nothing is offered in vain.
+    expect(wrapper.text()).not.toContain('Encoder')
+    const originals = wrapper.findAll('label').find((label) => label.text().startsWith('Originals'))!
+    await originals.find('input').setValue(true)
+    expect(wrapper.text()).not.toContain('Encoded by')
+    await originals.find('input').setValue(false)
+    expect(wrapper.text()).toContain('Encoded by')
     await choose(wrapper, 'File size', 'Fits into so many MB')
+    expect(wrapper.text()).not.toContain('Encoded by')
     expect(await sent()).not.toHaveProperty('hardware')
     await choose(wrapper, 'File size', 'As the quality makes it')
     await choose(wrapper, 'File', 'MP4, H.265')

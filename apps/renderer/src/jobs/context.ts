@@ -8,8 +8,8 @@ export interface Context {
   log: ProjectLog
   queue: Queue
   storage: Storage
-  /** Encoders in hardware that were proved here. */
-  hardware: { readonly encoders: readonly HardwareId[] }
+  /** Encoders in hardware that were found here so far, and what settles once all were tried. */
+  hardware: { readonly encoders: readonly HardwareId[]; readonly tried: Promise<void> }
   /** Aborted when the worker is told to stop. */
   stopping: AbortSignal
 }

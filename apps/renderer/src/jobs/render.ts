@@ -107,6 +107,8 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
         await claim.write({ startedAt: new Date() })
         await tell()
         const asked = hardwareSchema.nullish().parse(row.settings.hardware)
+        // A worker that has only just begun may still be at it.
+        if (asked) await context.hardware.tried
         if (asked && !context.hardware.encoders.includes(asked))
           throw new RenderFailed(
             `No worker can encode by ${HARDWARE_ENCODERS[asked].label} any more. ` +

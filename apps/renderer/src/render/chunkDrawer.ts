@@ -15,7 +15,7 @@ import type { CopiedFrom } from './copies'
 import { loadCubes } from './cubes'
 import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
 import { nodeEngine } from './engine'
-import { FilmShelf } from './filmShelf'
+import { copyFailed, FilmShelf } from './filmShelf'
 import { FramePool } from './framePool'
 import { contentOf, HeldFrame } from './heldFrame'
 import { straightAlpha } from './outputShape'
@@ -73,6 +73,7 @@ export class ChunkDrawer {
   private readonly planAt: (frame: number) => FramePlan
   private readonly pool: FramePool
   private readonly open = new Set<ChunkEncoder>()
+  private readonly copying = new Set<Promise<void>>()
   private readonly storage: ScratchSet
   private readonly films: FilmShelf
   /** The frame that was drawn last: what stands still is drawn once. */
@@ -114,7 +115,8 @@ export class ChunkDrawer {
       // Little work beside drawing: what comes next is begun meanwhile.
       this.lookAhead(end)
       const copying = this.copy(copied, end - first, part, options).then(() => this.storage.publish(part, path))
-      return { finished: quiet(copying) }
+      this.copying.add(quiet(copying))
+      return { finished: quiet(copying.finally(() => this.copying.delete(copying))) }
     }
     const encoder = new ChunkEncoder(this.work.encoding, part)
     this.open.add(encoder)
@@ -143,10 +145,13 @@ export class ChunkDrawer {
     options: { signal?: AbortSignal; drawn?: () => void },
   ): Promise<void> {
     const { hash, metadata } = this.work.book.get(assetId)!
-    const film = await this.films.open(hash, metadata)
-    if (!film) throw new Error('A film that was to be copied from can’t be.')
     const { rate } = this.work.encoding
-    await copySpan(film, { first: frame, count, rate, out }, { signal: options.signal, copied: options.drawn })
+    try {
+      const film = await this.films.openPlanned(hash, metadata)
+      await copySpan(film, { first: frame, count, rate, out }, { signal: options.signal, copied: options.drawn })
+    } catch (error) {
+      throw copyFailed(error, options.signal)
+    }
   }
 
   /** Ends what still runs, gives back its memory, and removes chunks that are not whole. */
@@ -155,7 +160,7 @@ export class ChunkDrawer {
     this.pool.close()
     this.compositor.release()
     await this.films.close()
-    await Promise.allSettled([...this.open].map((encoder) => encoder.done))
+    await Promise.allSettled([...[...this.open].map((encoder) => encoder.done), ...this.copying])
     await this.storage.clear()
   }
 

@@ -12,12 +12,13 @@ import {
   type ChunkFile,
   type FileReport,
   type FileWords,
+  type MixedChunk,
   type ScratchSet,
 } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { framesPerSecond, SAMPLE_RATE } from '@dusk/timeline'
 import type { CopiedFrom } from './copies'
-import type { FilmShelf } from './filmShelf'
+import { copyFailed, type FilmShelf } from './filmShelf'
 import { fitSize } from './fitSize'
 import { RenderFailed } from './request'
 import type { SourceBook } from './sources'
@@ -52,14 +53,18 @@ export async function deliver(parts: Parts, signal?: AbortSignal): Promise<{ pat
 
 /** Joins chunks of which some were copied to one film, checked picture by picture. */
 async function mix({ settings, chunks, book, films, scratch }: Parts, signal?: AbortSignal): Promise<ChunkFile> {
-  const mixed = []
-  for (const { path, frames, copied } of chunks) {
-    const entry = copied && book.get(copied.assetId)!
-    const film = entry && (await films.open(entry.hash, entry.metadata))
-    mixed.push({ path, frames, copied: film ? { film, frame: copied!.frame } : undefined })
-  }
   const [out, list] = [await scratch.scratch('.mp4'), await scratch.scratch('.txt')]
-  await joinMixed({ chunks: mixed, rate: settings.rate, out, scratch: list }, signal)
+  try {
+    const mixed: MixedChunk[] = []
+    for (const { path, frames, copied } of chunks) {
+      const entry = copied && book.get(copied.assetId)!
+      const film = entry && (await films.openPlanned(entry.hash, entry.metadata))
+      mixed.push({ path, frames, copied: film && { film, frame: copied!.frame } })
+    }
+    await joinMixed({ chunks: mixed, rate: settings.rate, out, scratch: list }, signal)
+  } catch (error) {
+    throw copyFailed(error, signal)
+  }
   return { path: out, frames: chunks.reduce((sum, { frames }) => sum + frames, 0) }
 }
 

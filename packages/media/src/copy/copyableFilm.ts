@@ -74,7 +74,8 @@ export class CopyableFilm {
       return new CopyableFilm(input, sink, coded, config, decoderConfig)
     } catch (error) {
       input.dispose()
-      if (error instanceof NotCopyable) return null
+      // What reads it here may find it odd where ffmpeg does not: it is encoded then, as ever.
+      if (error instanceof NotCopyable || !isSystemError(error)) return null
       throw error
     }
   }
@@ -126,7 +127,7 @@ export class CopyableFilm {
     if (this.coded[n]!.frame !== n) return false
     const { data } = await this.whole(n)
     const own = [...this.config.sequences, ...this.config.pictures]
-    const units = [...unitsOf(data, this.config.lengthBytes)]
+    const units = unitsIn(data, this.config.lengthBytes)
     return (
       units.some((unit) => unitKind(unit) === UNIT.refresh) &&
       units
@@ -146,3 +147,15 @@ export class CopyableFilm {
 
 /** Says that a film can't be copied from. */
 class NotCopyable extends Error {}
+
+/** The units of a picture; none where they don't fit into it. */
+function unitsIn(data: Uint8Array, lengthBytes: number): Uint8Array[] {
+  try {
+    return [...unitsOf(data, lengthBytes)]
+  } catch {
+    return []
+  }
+}
+
+/** Whether it is the disk that failed, and not what was read. */
+const isSystemError = (error: unknown) => (error as NodeJS.ErrnoException).syscall !== undefined

@@ -3,7 +3,11 @@ import { computed } from 'vue'
 import { canFit, deliveryOf, type PurposeSettings } from '@dusk/interchange'
 
 /** What decides how large the file of a film becomes. */
-const props = defineProps<{ settings: PurposeSettings }>()
+const props = defineProps<{
+  settings: PurposeSettings
+  /** A graphics chip encodes it, whose speed is its own. */
+  hardware: boolean
+}>()
 const emit = defineEmits<{ change: [change: Partial<PurposeSettings>] }>()
 
 type Aim = 'quality' | 'bits' | 'fit'
@@ -29,7 +33,13 @@ function aimAt(next: Aim): void {
 </script>
 
 <template>
-  <ChoiceField label="Encoder" :value="settings.speed" :options="SPEEDS" @change="emit('change', { speed: $event })" />
+  <ChoiceField
+    v-if="!hardware"
+    label="Encoder"
+    :value="settings.speed"
+    :options="SPEEDS"
+    @change="emit('change', { speed: $event })"
+  />
   <ChoiceField label="File size" :value="aim" :options="aims" @change="aimAt" />
   <NumberField
     v-if="aim === 'fit'"

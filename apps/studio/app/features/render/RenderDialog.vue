@@ -150,7 +150,7 @@ const place = (tick: number) => formatTimecode(tick, project.reel!.format.rate)
 const asked = computed(() => settingsOf(reel.value, range.value))
 /** Settings of one of the files that are asked for. */
 function settingsOf(format: Format, stretch: { from: number; to: number } | null) {
-  const by = encoding.hardware.value ? { hardware: encoding.hardware.value } : {}
+  const by = encoding.hardware.value ? { hardware: encoding.hardware.value, speed: undefined } : {}
   return { ...renderSettings(settings.value, format, stretch, words.value), ...by }
 }
 
@@ -345,7 +345,12 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
               :options="encoding.choices.value"
               @change="encoding.choose($event)"
             />
-            <FileSizeFields v-if="hasBitrate(delivery)" :settings="settings" @change="set" />
+            <FileSizeFields
+              v-if="hasBitrate(delivery)"
+              :settings="settings"
+              :hardware="encoding.hardware.value !== null"
+              @change="set"
+            />
           </DisclosurePanel>
         </Disclosure>
       </div>

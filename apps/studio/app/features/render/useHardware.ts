@@ -1,6 +1,13 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, type Ref } from 'vue'
-import { deliveryOf, HARDWARE_ENCODERS, type HardwareId, type PurposeSettings } from '@dusk/interchange'
+import {
+  canFit,
+  copiesStreams,
+  deliveryOf,
+  HARDWARE_ENCODERS,
+  type HardwareId,
+  type PurposeSettings,
+} from '@dusk/interchange'
 import { api } from '~/features/ui/api'
 
 /**
@@ -10,16 +17,15 @@ import { api } from '~/features/ui/api'
 export function useHardware(settings: Ref<PurposeSettings>) {
   const proven = ref<HardwareId[]>([])
   const wanted = useLocalStorage<HardwareId | ''>('dusk.encodedBy', '')
+  /** Those that can make what is asked for. */
   const encoders = computed(() => {
-    const { picture } = deliveryOf(settings.value.format)
-    return proven.value.filter((id) => HARDWARE_ENCODERS[id].picture === picture)
+    const delivery = deliveryOf(settings.value.format)
+    const fits = settings.value.megabytes !== null && canFit(delivery)
+    if (fits || copiesStreams(settings.value) || (delivery.alpha && settings.value.alpha)) return []
+    return proven.value.filter((id) => HARDWARE_ENCODERS[id].picture === delivery.picture)
   })
-  const hardware = computed(() => {
-    const { alpha, streamCopy, megabytes } = settings.value
-    if (alpha || streamCopy || megabytes !== null) return null
-    return encoders.value.find((id) => id === wanted.value) ?? null
-  })
-  /** What can be chosen from; nothing where there are only processors. */
+  const hardware = computed(() => encoders.value.find((id) => id === wanted.value) ?? null)
+  /** What can be chosen from; nothing where only processors can make it. */
   const choices = computed(() =>
     encoders.value.length === 0
       ? []

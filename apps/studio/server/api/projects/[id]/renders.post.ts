@@ -27,6 +27,8 @@ export default defineApi(async (event) => {
   const { hardware } = settings
   if (hardware && HARDWARE_ENCODERS[hardware].picture !== deliveryOf(settings.format).picture)
     throw fieldProblem('settings.hardware', 'This encoder makes other pictures than the file is to hold.')
+  if (hardware && settings.speed && settings.speed !== 'even')
+    throw fieldProblem('settings.speed', 'A graphics chip has a speed of its own.')
   if (hardware && (settings.maxBytes || settings.streamCopy || settings.alpha))
     throw fieldProblem(
       'settings.hardware',
