@@ -136,6 +136,48 @@ export async function pageHeap(page: Page): Promise<number> {
   return page.evaluate(() => (performance as unknown as { memory: { usedJSHeapSize: number } }).memory.usedJSHeapSize)
 }
 
+/** Where Node's inspector listens once it is told to. */
+const INSPECTOR = 'http://127.0.0.1:9229/json'
+
+/**
+ * Megabytes that a Node process holds for what it still needs, rubbish collected first: by the inspector that it opens
+ * when it is told to.
+ */
+export async function liveMemory(page: Page, pid: number): Promise<number> {
+  process.kill(pid, 'SIGUSR1')
+  let address: string | undefined
+  for (let i = 0; i < 50 && !address; i++) {
+    await new Promise((resolve) => setTimeout(resolve, 100))
+    const targets = await fetch(INSPECTOR).then(
+      (answer) => answer.json() as Promise<unknown>,
+      () => [],
+    )
+    address = (targets as { webSocketDebuggerUrl: string }[])[0]?.webSocketDebuggerUrl
+  }
+  if (!address) throw new Error('The inspector of the studio did not open.')
+  // Node 20 has no WebSocket of its own, but a page has.
+  const blank = await page.context().browser()!.newPage()
+  try {
+    return await blank.evaluate(async (url) => {
+      const socket = new WebSocket(url)
+      await new Promise((resolve) => (socket.onopen = resolve))
+      const bytes = await new Promise<number>((resolve) => {
+        socket.onmessage = ({ data }) => {
+          const { id, result } = JSON.parse(data as string) as { id?: number; result: { result: { value: number } } }
+          const expression = 'process.memoryUsage().heapUsed + process.memoryUsage().external'
+          if (id === 1) socket.send(JSON.stringify({ id: 2, method: 'Runtime.evaluate', params: { expression } }))
+          else if (id === 2) resolve(result.result.value)
+        }
+        socket.send(JSON.stringify({ id: 1, method: 'HeapProfiler.collectGarbage' }))
+      })
+      socket.close()
+      return bytes / 1024 ** 2
+    }, address)
+  } finally {
+    await blank.close()
+  }
+}
+
 /** Waits until the viewer has drawn its first picture. */
 export const pictureShown = (page: Page) =>
   page.waitForFunction(

@@ -1,8 +1,8 @@
-import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { parts, piece, type Studio } from '../e2e/tools/api'
 import { measureDesk, pictureShown } from './desk'
+import { longFootage } from './footage'
 import { median } from './table'
 
 /** How soon footage is seen: from the end of its upload to its first picture, its strip, and any frame of it. */
@@ -20,16 +20,6 @@ async function untilStrip(api: Studio, id: string, asset: string, began: number,
     if ((sources[asset]?.strip?.times.length ?? 0) >= most) return (performance.now() - began) / 1000
     await new Promise((resolve) => setTimeout(resolve, 50))
   }
-}
-
-/** Footage that is long and large: four seconds again and again, without being encoded again. */
-function longFootage(path: string, size: string, fps: number, codec: string[], seconds: number): string {
-  const part = `${path}.part.mp4`
-  const made = `testsrc2=s=${size}:r=${fps}:d=4,noise=alls=12:allf=t`
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', made, ...codec, part])
-  const again = ['-stream_loop', String(Math.ceil(seconds / 4) - 1), '-i', part, '-c', 'copy', path]
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...again])
-  return path
 }
 
 /** Milliseconds until the viewer shows a place that is typed. */

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { connect } from '@dusk/store'
-import { measureDesk } from './desk'
+import { liveMemory, measureDesk } from './desk'
 
 /** An evening's photos: how soon they are seen, how long reading them in takes, and what is written for them. */
 const PHOTOS = 200
@@ -60,8 +60,8 @@ await measureDesk('photos of 12 MP', 4878, async ({ api, page, origin, data, dat
     })
   const waiting = [...photos]
   const began = performance.now()
-  const memory: [heap: number, server: number][] = []
-  const measure = async () => memory.push([await heap(), residentMB(studioPid)])
+  const memory: [heap: number, server: number, live: number][] = []
+  const measure = async () => memory.push([await heap(), residentMB(studioPid), await liveMemory(page, studioPid)])
   let arrived = 0
   const lane = async () => {
     for (let path = waiting.shift(); path; path = waiting.shift()) {
@@ -87,7 +87,8 @@ await measureDesk('photos of 12 MP', 4878, async ({ api, page, origin, data, dat
   await until(({ state }) => state === 'ready', 2 * PHOTOS)
   await measure()
   const at = `each ${PHOTOS / 2} sent, then all read in`
-  const told = (kind: 0 | 1) => memory.map((one) => one[kind].toFixed(0)).join(', ')
+  const told = (kind: 0 | 1 | 2) => memory.map((one) => one[kind].toFixed(0)).join(', ')
   rows.push([`page heap after ${at}, MB`, told(0)])
   rows.push([`studio process after ${at}, MB`, told(1)])
+  rows.push([`… of which it still needs, MB`, told(2)])
 })

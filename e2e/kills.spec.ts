@@ -105,9 +105,10 @@ test('nothing is lost, stuck or left behind, whichever part is killed at whateve
       uploaded.push(await studio.upload(id, path))
     })
     const renderings = keepOn(1500, async () => {
+      if ((await rows()).some((row) => row.state === 'waiting' || row.state === 'working')) return
       // Nothing is kept from before: each has all of its work before it.
       rmSync(join(data, 'media/chunks'), { recursive: true, force: true })
-      if ((await rows()).every((row) => row.state !== 'waiting' && row.state !== 'working')) await render()
+      await render()
     })
 
     let slowest = 0

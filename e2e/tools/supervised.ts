@@ -21,7 +21,8 @@ export class Supervised {
 
   /** Starts it; once it was killed it is started again, as a service would be. */
   start(): void {
-    const { NODE_ENV: _, ...env } = process.env
+    // A studio of its own: what the tests around it are told of theirs is no business of it.
+    const { NODE_ENV: _, DUSK_BOARD: __, BOARD_PORT: ___, ...env } = process.env
     const args = ['start', '--data', this.data, '--port', String(this.port), '--no-demo']
     const child = spawn('node', ['--import', 'tsx', 'scripts/dusk/main.ts', ...args], {
       env: { ...env, HOME: process.env.HOME },

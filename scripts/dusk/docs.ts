@@ -141,6 +141,15 @@ const ROUTES: [string, string][] = [
     'POST /api/projects/:id/renders',
     'asks for a render: `reelId`, `name`, `settings`; a range is put on the reel’s frames, and refused past its end',
   ],
+  [
+    'POST /api/projects/:id/estimates',
+    'asks what a render would come to: `reelId`, `settings`; some of its parts are made for that, and kept for it',
+  ],
+  [
+    'GET /api/estimates/:id',
+    'what is known of that so far: `bytes` with their `spread`, `seconds`, parts; it goes on as long as it is asked for',
+  ],
+  ['DELETE /api/estimates/:id', 'ends one'],
   ['GET /api/renders', 'renders, newest first'],
   ['POST /api/renders/:id/pause', 'lays it aside; what was made is kept'],
   ['POST /api/renders/:id/resume', 'goes on with one that was paused, failed or cancelled'],

@@ -182,7 +182,9 @@ export async function run(options: Options): Promise<void> {
     await shot('shortcuts')
     await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click()
     await page.getByRole('button', { name: 'Render', exact: true }).click()
-    await page.waitForTimeout(600)
+    // Until enough of its parts are made to say what it comes to.
+    await page.getByText(/[\d.]+ MB\. It takes/).waitFor({ timeout: 120_000 })
+    await page.waitForTimeout(6000)
     await shot('render')
     await page.getByRole('dialog').getByLabel('Size').click()
     await page

@@ -72,8 +72,8 @@ async function browser(
   const board = startBoard(env)
   try {
     const given = { DUSK_URL: client.origin, DUSK_SESSION: session, DUSK_DATA: data, DATABASE_URL: databaseUrl }
-    // A page and the worker behind it keep two processors busy.
-    playwright(total, 'together', availableParallelism() >= 4 ? 2 : 1, { ...env, ...given }, only)
+    // A page waits often enough for the worker behind it that another can go on meanwhile.
+    playwright(total, 'together', Math.min(2, availableParallelism()), { ...env, ...given }, only)
     playwright(total, 'alone', 1, { ...env, ...given }, only)
   } finally {
     await Promise.all([end(worker), end(studio), end(board)])

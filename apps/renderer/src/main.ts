@@ -10,6 +10,7 @@ import {
 import { connect, ProjectLog, Queue, takeUpAgain } from '@dusk/store'
 import { afterGlances } from './jobs/afterGlances'
 import { makeArtefact } from './jobs/artefact'
+import { runEstimate } from './jobs/estimate'
 import { OwnHardware } from './jobs/ownHardware'
 import { drawPoster } from './jobs/poster'
 import { postFilm } from './jobs/post'
@@ -59,6 +60,7 @@ async function main(): Promise<void> {
   // Only where there is a place: a worker elsewhere may not reach it.
   if (process.env.DUSK_BOARD) await queue.work('post', 1, (job) => postFilm(context, job))
   await queue.work('help', 1, (job) => helpRender(context, job))
+  await queue.work('estimate', 1, (job) => runEstimate(context, job))
   await queue.work('poster', 1, (job) => drawPoster(context, job))
   await queue.work('tidy', 1, (job) => tidy(context, job))
   const recover = () =>

@@ -142,15 +142,21 @@ describe('rendering a reel', () => {
     let project = put(base, 'picture', 0, 20, 40)
     const clipId = Object.keys(project.clips)[0]!
     project = perform(project, { type: 'freeze', clipId, at: frameToTicks(8, RATE), length: frameToTicks(25, RATE) })
-    const compose = vi.spyOn(Compositor.prototype, 'compose')
-    const { out, report } = await render(project, { width: 64, height: 36, rate: { num: 100, den: 1 } }, 'still.mp4')
-    expect(report.frames).toBe(180)
-    expect(compose).toHaveBeenCalledTimes(20)
-    compose.mockRestore()
     const shown = (n: number) => (n < 8 ? n : n < 33 ? 8 : n - 25)
-    lumas(out, 64, 36).forEach((luma, n) =>
-      expect(Math.abs(luma - (16 + 2 * (40 + shown(Math.floor(n / 4))))), `frame ${n}`).toBeLessThanOrEqual(3),
-    )
+    // At half its size film stays planes; at any other it is drawn.
+    for (const [width, height, how] of [
+      [96, 54, 'compose'],
+      [64, 36, 'halfI420'],
+    ] as const) {
+      const made = vi.spyOn(Compositor.prototype, how)
+      const { out, report } = await render(project, { width, height, rate: { num: 100, den: 1 } }, `still-${width}.mp4`)
+      expect(report.frames).toBe(180)
+      expect(made, how).toHaveBeenCalledTimes(20)
+      made.mockRestore()
+      lumas(out, width, height).forEach((luma, n) =>
+        expect(Math.abs(luma - (16 + 2 * (40 + shown(Math.floor(n / 4))))), `frame ${n}`).toBeLessThanOrEqual(3),
+      )
+    }
   })
 
   it('renders a range at another size, with sound of the same length', async () => {

@@ -3,7 +3,7 @@ import { existsSync, readFileSync, renameSync, rmSync, statSync, utimesSync, wri
 import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
-import { hashFile } from '@dusk/media'
+import { BUCKET_AWAY, BucketAway, hashFile } from '@dusk/media'
 import { artefacts, assets, claim, media, ProjectLog, projects, renders, takeUpAgain } from '@dusk/store'
 import { createProject, reelsOf } from '@dusk/timeline'
 import { makeArtefact } from '../src/jobs/artefact'
@@ -173,6 +173,20 @@ describe('work that is claimed', () => {
     expect(await assetRow(asset.id)).toMatchObject({ state: 'working' })
     await takeUpAgain(connection.db, queue)
     expect(await assetRow(asset.id)).toMatchObject({ state: 'waiting', attempt: 1 })
+    // The bucket is away: it waits for it, however often it was tried.
+    await connection.db.update(assets).set({ attempt: 9 }).where(eq(assets.id, asset.id))
+    await runClaimed(
+      worker(),
+      'probe',
+      { id: asset.id, attempt: 9 },
+      {
+        run: () => Promise.reject(new BucketAway(new Error('refused'))),
+        tell: () => Promise.resolve(),
+        fail: () => Promise.reject(new Error('must not fail')),
+      },
+    )
+    expect(await assetRow(asset.id)).toMatchObject({ state: 'working', message: BUCKET_AWAY })
+    await connection.db.update(assets).set({ state: 'waiting', attempt: 1 }).where(eq(assets.id, asset.id))
     // The database goes away while the file is read.
     const hash = await hashFile(asset.uploadPath)
     const failing = {

@@ -50,6 +50,62 @@ describe('rendering', () => {
     localStorage.removeItem('dusk.render')
   })
 
+  it('has some of it made to say what it will come to, once nothing changes, and only as long as it is open', async () => {
+    const studio = await openDesk()
+    studio.pair(0, 300)
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    const later = async (ms: number) => {
+      await vi.advanceTimersByTimeAsync(ms)
+      for (let i = 0; i < 4; i++) await flushPromises()
+    }
+    try {
+      const asked = `POST /projects/${studio.project.id}/estimates`
+      const calls = (method: string) =>
+        studio.server.calls.filter((call) => call.method === method && call.path.includes('/estimates'))
+      studio.server.answers.set(asked, { id: 'e1' })
+      studio.server.answers.set('GET /estimates/e1', { found: null, message: null, endedAt: null })
+      studio.server.answers.set(`POST /projects/${studio.project.id}/renders`, { id: 'r1' })
+      const wrapper = studio.show(RenderDialog, { open: false }, inPlace)
+      await wrapper.setProps({ open: true })
+      await button(wrapper, 'Bestlarger, for keeping').trigger('click')
+      await later(1000)
+      await button(wrapper, 'Draftquick to make, visible blur').trigger('click')
+      await later(1000)
+      expect(calls('POST')).toEqual([])
+      await later(500)
+      expect(calls('POST').map(({ body }) => body)).toMatchObject([
+        { reelId: studio.project.reelId, settings: { quality: 'draft', range: null } },
+      ])
+      expect(wrapper.text()).toContain('Some of its parts are made just now')
+      const found = { bytes: 12e6, spread: 0.3, seconds: 40, made: 2, chunks: 9 }
+      studio.server.answers.set('GET /estimates/e1', { found, message: null, endedAt: null })
+      await later(1000)
+      expect(wrapper.text()).toContain('8.4 MB to 15.6 MB. It takes about 40 s, going by 2 of 9 parts so far.')
+      const better = { ...found, bytes: 11e6, spread: 0.04, seconds: 30, made: 4 }
+      studio.server.answers.set('GET /estimates/e1', { found: better, message: null, endedAt: 'now' })
+      await later(1000)
+      expect(wrapper.text()).toContain('about 11.0 MB. It takes about 30 s.')
+      await later(5000)
+      expect(calls('GET')).toHaveLength(3)
+      // What was told goes with the render, to be held against what it comes to.
+      await wrapper.find('form').trigger('submit')
+      await later(1)
+      const sent = studio.server.calls.find(({ path, method }) => method === 'POST' && path.endsWith('/renders'))!
+      expect(sent.body).toMatchObject({ settings: { expected: { bytes: 11e6, seconds: 30 } } })
+      await wrapper.setProps({ open: false })
+      await later(1)
+      expect(calls('DELETE').map(({ path }) => path)).toEqual(['/estimates/e1'])
+      // A file that can only be told as a whole is not asked about.
+      await wrapper.setProps({ open: true })
+      await choose(wrapper, 'File', 'GIF')
+      await later(5000)
+      expect(calls('POST')).toHaveLength(1)
+    } finally {
+      vi.useRealTimers()
+      localStorage.removeItem('dusk.render')
+    }
+  })
+
   it('can’t begin with nothing on the timeline', async () => {
     const studio = await openDesk()
     const wrapper = studio.show(RenderDialog, { open: false }, inPlace)

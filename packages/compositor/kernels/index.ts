@@ -1,5 +1,6 @@
 export { yuvToHalfRgba, yuvToRgba } from './yuvToRgba'
 export { rgbaToYuv } from './rgbaToYuv'
+export { halvePlanes } from './halvePlanes'
 export { resampleBand, resampleColumns } from './resample'
 export { drawAffine, halve } from './affine'
 export { blendRow, fill, layRect, premultiply } from './blend'

@@ -209,13 +209,8 @@ export class Compositor {
   toI420(picture: Picture): Uint8Array<ArrayBuffer> {
     const { width, height } = picture
     if (width % 2 || height % 2) throw new RangeError(`4:2:0 needs even sizes, not ${width} × ${height}.`)
-    const length = i420Length(width, height)
     const { heap, kernels } = this.engine
-    if (this.planes?.length !== length) {
-      if (this.planes) heap.release(this.planes.address)
-      this.planes = { address: heap.allocate(length), length }
-    }
-    const y = this.planes.address
+    const { address: y, length } = this.planesOf(i420Length(width, height))
     const u = y + width * height
     const v = u + (width * height) / 4
     const c = rgbToYuvCoefficients('bt709', 'limited')
@@ -238,6 +233,27 @@ export class Compositor {
       c.vB,
     )
     return heap.bytes(y, length)
+  }
+
+  /**
+   * Planes of a picture at half its size, as an encoder takes them, for what is shown that small and otherwise
+   * untouched: what {@link compose} and {@link toI420} would come to, but for their rounding.
+   * @returns bytes good until the next frame is drawn; `null` where the picture's own planes don't allow it
+   */
+  halfI420(picture: Picture): Uint8Array<ArrayBuffer> | null {
+    const { width, height } = picture
+    if (width % 4 || height % 4) return null
+    const at = this.planesOf(i420Length(width / 2, height / 2))
+    return picture.halfPlanes(at.address) ? this.engine.heap.bytes(at.address, at.length) : null
+  }
+
+  /** Memory for planes of a length. */
+  private planesOf(length: number): { address: number; length: number } {
+    if (this.planes?.length !== length) {
+      if (this.planes) this.engine.heap.release(this.planes.address)
+      this.planes = { address: this.engine.heap.allocate(length), length }
+    }
+    return this.planes
   }
 
   /** Gives back the memory this holds. */

@@ -55,6 +55,7 @@ export interface Kernels {
     vG: number,
     vB: number,
   ): void
+  halvePlanes(y: number, width: number, height: number, dst: number): void
   resampleColumns(
     src: number,
     srcStride: number,

@@ -138,6 +138,18 @@ export class Picture {
     return (this.halfRgba = half)
   }
 
+  /**
+   * Writes its planes at half its width and height to an address, without their becoming colours.
+   * Both are multiples of four.
+   * @returns `false` for pictures without planes as an encoder takes them: BT.709, limited range
+   */
+  halfPlanes(address: number): boolean {
+    const { width, height, planes } = this
+    if (planes === null || !this.fits('bt709', 'limited')) return false
+    this.engine.kernels.halvePlanes(planes, width, height, address)
+    return true
+  }
+
   /** Whether planes of this kind can be written into it. */
   fits(matrix: ColourMatrix, range: ColourRange): boolean {
     return this.planes !== null && this.matrix === matrix && this.range === range

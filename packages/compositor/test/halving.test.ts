@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { FramePlan, Matrix } from '@dusk/timeline'
 import { Compositor, i420Length, Picture } from '../src/index'
-import { bytes, engine } from './helpers'
+import { bytes, engine, largestDifference } from './helpers'
 
 /** A picture laid down by a matrix over black. */
 async function drawn(pixels: Uint8Array, width: number, height: number, matrix: Matrix, out: [number, number]) {
@@ -104,5 +104,60 @@ describe('pictures at half their size and less', () => {
     const [first] = [picture.pixels().slice(0, 4)]
     for (let i = 0; i < half.length; i += 4) expect([...half.subarray(i, i + 4)]).toEqual([...first!])
     picture.release()
+  })
+
+  it('are handed on as planes, untouched by colours, and come out as if they had been drawn', async () => {
+    const e = await engine()
+    const compositor = new Compositor(e)
+    // Rows that end within a step of the kernel, at it and after it.
+    for (const [width, height] of [
+      [4, 4],
+      [32, 8],
+      [36, 12],
+      [68, 20],
+      [160, 64],
+    ] as const) {
+      const picture = Picture.i420(e, width, height)
+      const [size, cw] = [width * height, width / 2]
+      const noise = bytes(i420Length(width, height), width)
+      // Colours that all exist: what is drawn holds others within what a screen shows.
+      picture.bytes().set(noise.map((value, i) => (i < size ? 80 + (value >> 1) : 118 + (value >> 4))))
+      const planes = picture.bytes().slice()
+      const half = compositor.halfI420(picture)!.slice()
+      const [w, h] = [width / 2, height / 2]
+      for (let y = 0; y < h; y++)
+        for (let x = 0; x < w; x++) {
+          const at = (dx: number, dy: number) => planes[(y * 2 + dy) * width + x * 2 + dx]!
+          expect(half[y * w + x]).toBe((at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1) + 2) >> 2)
+        }
+      for (const plane of [0, 1])
+        for (let y = 0; y < h / 2; y++)
+          for (let x = 0; x < w / 2; x++) {
+            const at = (column: number, row: number) =>
+              planes[size + (plane * size) / 4 + (y * 2 + row) * cw + Math.min(column, cw - 1)]!
+            const both = (column: number) => at(column, 0) + at(column, 1)
+            // Brought up to the half's pixels, three parts of one and one of the next; taken down again by 1 2 1.
+            const pixel = (column: number) => (3 * both(column) + both(column + 1)) / 8
+            const taken = (pixel(Math.max(2 * x - 1, 0)) + 2 * pixel(2 * x) + pixel(2 * x + 1)) / 4
+            const found = half[w * h + (plane * w * h) / 4 + (y * w) / 2 + x]!
+            expect(Math.abs(found - taken), `${width}: ${x}, ${y}`).toBeLessThanOrEqual(0.5)
+          }
+      const layer = { kind: 'picture' as const, assetId: 'a', time: 0, width, height, alpha: false, opacity: 1 }
+      const plan: FramePlan = {
+        ...{ width: w, height: h, background: '#000000', passThrough: false },
+        layers: [{ ...layer, matrix: [0.5, 0, 0, 0.5, 0, 0] }],
+      }
+      const drawn = compositor.toI420(compositor.compose(plan, [picture]))
+      expect(largestDifference(half, drawn), `${width}`).toBeLessThanOrEqual(2)
+      picture.release()
+    }
+    const full = Picture.i420(e, 32, 8, 'bt709', 'full')
+    const odd = Picture.i420(e, 34, 8)
+    const pixels = Picture.rgba(e, 32, 8)
+    for (const other of [full, odd, pixels]) {
+      expect(compositor.halfI420(other)).toBeNull()
+      other.release()
+    }
+    compositor.release()
   })
 })

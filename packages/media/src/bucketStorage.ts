@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import type { S3Client, S3ServiceException } from '@aws-sdk/client-s3'
+import { BucketAway, isUnreached } from './faults'
 import type { FolderSize } from './folderSize'
 import { exists, FolderStorage, removeFile, type StoragePlace, type StoredEntry } from './storage'
 
@@ -113,8 +114,7 @@ export class BucketStorage extends FolderStorage {
     const CopySource = `${this.bucket}/${encodeURI(Key)}`
     // An object onto itself: all that changes is when it was written.
     const copy = { Bucket: this.bucket, Key, CopySource, MetadataDirective: 'REPLACE' } as const
-    const { s3, client } = await this.client()
-    await client.send(new s3.CopyObjectCommand(copy)).catch(() => {})
+    await this.reaching(({ s3, client }) => client.send(new s3.CopyObjectCommand(copy))).catch(() => {})
   }
 
   override async remove(path: string): Promise<void> {
@@ -123,11 +123,12 @@ export class BucketStorage extends FolderStorage {
     const key = this.keyOf(path)
     const inside = (await this.objects(`${key}/`)).map((object) => object.key)
     const keys = [key, ...inside]
-    const { s3, client } = await this.client()
-    for (let i = 0; i < keys.length; i += REMOVED) {
-      const Objects = keys.slice(i, i + REMOVED).map((Key) => ({ Key }))
-      await client.send(new s3.DeleteObjectsCommand({ Bucket: this.bucket, Delete: { Objects, Quiet: true } }))
-    }
+    await this.reaching(async ({ s3, client }) => {
+      for (let i = 0; i < keys.length; i += REMOVED) {
+        const Objects = keys.slice(i, i + REMOVED).map((Key) => ({ Key }))
+        await client.send(new s3.DeleteObjectsCommand({ Bucket: this.bucket, Delete: { Objects, Quiet: true } }))
+      }
+    })
   }
 
   override async list(folder: string, depth: number): Promise<StoredEntry[]> {
@@ -169,9 +170,14 @@ export class BucketStorage extends FolderStorage {
     return freed
   }
 
-  private client(): Promise<Client> {
-    this.reached ??= reach()
-    return this.reached
+  /** Does something with the bucket. @throws {BucketAway} where it can't be reached */
+  private async reaching<T>(work: (client: Client) => Promise<T>): Promise<T> {
+    const reached = await (this.reached ??= reach())
+    try {
+      return await work(reached)
+    } catch (error) {
+      throw isUnreached(error) ? new BucketAway(error) : error
+    }
   }
 
   private isShared(path: string): boolean {
@@ -185,23 +191,25 @@ export class BucketStorage extends FolderStorage {
   /** Puts a file into the bucket, from there itself where it is an upload that was shared. */
   private async send(from: string, to: string): Promise<void> {
     const [Bucket, Key] = [this.bucket, this.keyOf(to)]
-    const { s3, storage, client } = await this.client()
     const there = from !== to && this.isShared(from) ? await this.head(from) : null
-    if (there && there.bytes < COPIED && there.bytes === (await stat(from)).size) {
-      const CopySource = `${Bucket}/${encodeURI(this.keyOf(from))}`
-      await client.send(new s3.CopyObjectCommand({ Bucket, Key, CopySource }))
-      return
-    }
-    const params = { Bucket, Key, Body: createReadStream(from, { highWaterMark: 1 << 20 }) }
-    await new storage.Upload({ client, params, ...PART }).done()
+    await this.reaching(async ({ s3, storage, client }) => {
+      if (there && there.bytes < COPIED && there.bytes === (await stat(from)).size) {
+        const CopySource = `${Bucket}/${encodeURI(this.keyOf(from))}`
+        await client.send(new s3.CopyObjectCommand({ Bucket, Key, CopySource }))
+        return
+      }
+      const params = { Bucket, Key, Body: createReadStream(from, { highWaterMark: 1 << 20 }) }
+      await new storage.Upload({ client, params, ...PART }).done()
+    })
   }
 
   private async bring(path: string): Promise<boolean> {
     const part = await this.scratch()
-    const { s3, client } = await this.client()
     try {
-      const { Body } = await client.send(new s3.GetObjectCommand({ Bucket: this.bucket, Key: this.keyOf(path) }))
-      await pipeline(Body as Readable, createWriteStream(part))
+      await this.reaching(async ({ s3, client }) => {
+        const { Body } = await client.send(new s3.GetObjectCommand({ Bucket: this.bucket, Key: this.keyOf(path) }))
+        await pipeline(Body as Readable, createWriteStream(part))
+      })
       await super.publish(part, path)
       return true
     } catch (error) {
@@ -213,10 +221,11 @@ export class BucketStorage extends FolderStorage {
   }
 
   private async head(path: string): Promise<{ bytes: number } | null> {
-    const { s3, client } = await this.client()
     try {
-      const command = new s3.HeadObjectCommand({ Bucket: this.bucket, Key: this.keyOf(path) })
-      return { bytes: (await client.send(command)).ContentLength ?? 0 }
+      return await this.reaching(async ({ s3, client }) => {
+        const command = new s3.HeadObjectCommand({ Bucket: this.bucket, Key: this.keyOf(path) })
+        return { bytes: (await client.send(command)).ContentLength ?? 0 }
+      })
     } catch (error) {
       if (isMissing(error)) return null
       throw error
@@ -225,11 +234,12 @@ export class BucketStorage extends FolderStorage {
 
   private async objects(prefix: string): Promise<Found[]> {
     const found: Found[] = []
-    const { s3, client } = await this.client()
-    const pages = s3.paginateListObjectsV2({ client }, { Bucket: this.bucket, Prefix: prefix })
-    for await (const { Contents } of pages)
-      for (const { Key, Size, LastModified } of Contents ?? [])
-        found.push({ key: Key!, bytes: Size ?? 0, at: LastModified?.getTime() ?? 0 })
+    await this.reaching(async ({ s3, client }) => {
+      const pages = s3.paginateListObjectsV2({ client }, { Bucket: this.bucket, Prefix: prefix })
+      for await (const { Contents } of pages)
+        for (const { Key, Size, LastModified } of Contents ?? [])
+          found.push({ key: Key!, bytes: Size ?? 0, at: LastModified?.getTime() ?? 0 })
+    })
     return found
   }
 }

@@ -15,6 +15,37 @@ export function isDiskFull(error: unknown): boolean {
   return false
 }
 
+/** What is told of work that waits for the bucket. */
+export const BUCKET_AWAY = 'The bucket that media are kept in does not answer. It goes on by itself once it does.'
+
+/** A bucket that does not answer, or answers that it can't just now. What is asked of it again later may succeed. */
+export class BucketAway extends Error {
+  constructor(cause: unknown) {
+    super('The bucket that media are kept in does not answer.', { cause })
+    this.name = 'BucketAway'
+  }
+}
+
+/** Codes of a connection that was refused, lost, or never came about. */
+const UNREACHED = /^(ECONN|ENOTFOUND|EAI_|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENETUNREACH|ERR_STREAM_PREMATURE_CLOSE)/
+
+/** Whether a client of a bucket failed because of the way there, or of the bucket itself, and not of what was asked. */
+export function isUnreached(error: unknown): boolean {
+  for (let at = error; at instanceof Error; at = at.cause) {
+    const { code, $metadata } = at as NodeJS.ErrnoException & { $metadata?: { httpStatusCode?: number } }
+    const status = $metadata?.httpStatusCode ?? 0
+    if (status >= 500 || status === 429 || at.name === 'TimeoutError' || UNREACHED.test(code ?? '')) return true
+  }
+  return false
+}
+
+/** What work waits for that failed, to go on by itself later, in words; `null` where waiting does not help. */
+export function waitsFor(error: unknown): string | null {
+  if (isDiskFull(error)) return DISK_FULL
+  for (let at = error; at instanceof Error; at = at.cause) if (at.name === 'BucketAway') return BUCKET_AWAY
+  return null
+}
+
 /** Codes of a program that was not there, or not allowed to run. */
 const NOT_RUN = new Set([126, 127])
 /** What a program says where the machine failed it: a share that went away, a file that was moved, no memory. */

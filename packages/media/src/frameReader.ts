@@ -1,8 +1,10 @@
 import type { ChildProcess } from 'node:child_process'
+import type { Socket } from 'node:net'
 import type { SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
 import { i420Size } from './i420'
 import { seekTime } from './frames'
+import { socketPair } from './socketPair'
 import { ended, inputArgs, startTool, tail, ToolError } from './tool'
 
 /** What decoding needs to know of a source to find and prepare its frames. */
@@ -27,32 +29,51 @@ export function frameReaderInput(source: PictureSource, frame: number): { before
   }
 }
 
-/** Frames that may wait to be read before the decoder has to. */
+/** Whole frames that may wait to be read before the decoder has to. */
 const HELD_FRAMES = 2
+
+/** Where a reader gets the buffers that it reads frames into, and gives back those that nobody took. */
+export interface FrameBuffers {
+  take(size: number): Buffer
+  give(buffer: Buffer): void
+}
+
+/** Buffers of one reader, used again as they come back. */
+function ownBuffers(): FrameBuffers {
+  const spare: Buffer[] = []
+  return { take: (size) => spare.pop() ?? Buffer.allocUnsafeSlow(size), give: (buffer) => spare.push(buffer) }
+}
 
 /**
  * Decodes a source's frames in order from a given one, as 4:2:0 planes in BT.709. One process; frames are read as fast
  * as they are asked for.
  */
 export class FrameReader {
-  private readonly child: ChildProcess
-  private readonly done: Promise<void>
   private readonly size: number
-  private readonly pieces: Buffer[] = []
-  /** Bytes in the pieces. */
-  private held = 0
+  private child: ChildProcess | null = null
+  private socket: Socket | null = null
+  /** Settles when the process has ended, or was never begun. */
+  private readonly done: Promise<void>
+  private readonly whole: Buffer[] = []
+  /** The frame that is being read, and how many of its bytes are there. */
+  private filling: Buffer | null = null
+  private filled = 0
   private waiting: (() => void) | null = null
   private finished = false
   private failure: Error | null = null
   /** Number of the frame that the next read gives. */
   next: number
 
-  /** @param step frames from one that is given to the next; those between are not handed out */
+  /**
+   * @param step frames from one that is given to the next; those between are not handed out
+   * @param buffers where frames are read into
+   */
   constructor(
     path: string,
     source: PictureSource,
     firstFrame: number,
     private readonly step = 1,
+    private readonly buffers: FrameBuffers = ownBuffers(),
   ) {
     this.size = i420Size(source.width!, source.height!)
     this.next = firstFrame
@@ -65,67 +86,96 @@ export class FrameReader {
       ...(woven ? [...source.filters, ...some] : [...some, ...source.filters]),
       'format=yuv420p',
     ].join(',')
-    const args = [
+    this.done = this.decode([
       ...words('-v error -nostdin -max_error_rate 1', before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
       ...words('-an -sn -dn -vf', [chain], '-fps_mode passthrough -f rawvideo -pix_fmt yuv420p pipe:1'),
-    ]
-    this.child = startTool('ffmpeg', args, 'ignore')
-    const log = tail(this.child.stderr!)
-    const wake = () => {
-      this.waiting?.()
-      this.waiting = null
+    ])
+  }
+
+  /** Runs the decoder to its end; how it failed is told by the read that finds nothing more. */
+  private async decode(args: string[]): Promise<void> {
+    try {
+      const { reader, writer } = await socketPair({
+        buffer: () => (this.filling ??= this.buffers.take(this.size)).subarray(this.filled),
+        took: (bytes) => this.took(bytes),
+      })
+      this.socket = reader
+      reader.on('error', () => {})
+      reader.once('end', () => this.end()).once('close', () => this.end())
+      if (this.finished) {
+        writer.destroy()
+        reader.destroy()
+        return
+      }
+      const child = (this.child = startTool('ffmpeg', args, 'ignore', false, writer))
+      // It has its own; this one would keep the reader from learning that it has ended.
+      writer.destroy()
+      await ended(child, 'ffmpeg', tail(child.stderr!))
+    } catch (error) {
+      this.failure = error as Error
+      this.end()
     }
-    // Pieces are kept as they come: joining them to a frame first would copy every frame once more.
-    this.child.stdout!.on('data', (piece: Buffer) => {
-      this.pieces.push(piece)
-      this.held += piece.length
-      if (this.held >= this.size * HELD_FRAMES) this.child.stdout!.pause()
-      wake()
-    })
-    this.child.stdout!.on('end', () => {
-      this.finished = true
-      wake()
-    })
-    this.done = ended(this.child, 'ffmpeg', log).catch((error: Error) => {
-      this.failure = error
-      this.finished = true
-      wake()
-    })
+  }
+
+  private took(bytes: number): boolean {
+    this.filled += bytes
+    if (this.filled === this.size) {
+      this.whole.push(this.filling!)
+      this.filling = null
+      this.filled = 0
+      this.wake()
+    }
+    return this.whole.length < HELD_FRAMES
+  }
+
+  private end(): void {
+    this.finished = true
+    this.wake()
+  }
+
+  private wake(): void {
+    this.waiting?.()
+    this.waiting = null
   }
 
   /**
-   * Reads the next frame into `target` (the planes one after the other).
-   * @returns `false` when the source has no more frames
+   * Reads the next frame, the planes one after the other. Its buffer is the caller's.
+   * @returns `null` when the source has no more frames
    * @throws {ToolError} when decoding failed
    */
-  async readInto(target: Uint8Array): Promise<boolean> {
-    let filled = 0
-    while (filled < this.size) {
-      const piece = this.pieces[0]
-      if (piece) {
-        const part = piece.length <= this.size - filled ? piece : piece.subarray(0, this.size - filled)
-        target.set(part, filled)
-        filled += part.length
-        this.held -= part.length
-        if (part === piece) this.pieces.shift()
-        else this.pieces[0] = piece.subarray(part.length)
-      } else if (this.finished) {
-        if (this.failure && filled === 0 && this.failure instanceof ToolError) throw this.failure
-        return false
-      } else {
-        this.child.stdout!.resume()
-        await new Promise<void>((resolve) => (this.waiting = resolve))
+  async read(): Promise<Buffer | null> {
+    for (;;) {
+      const frame = this.whole.shift()
+      if (frame) {
+        if (this.whole.length < HELD_FRAMES) this.socket!.resume()
+        this.next += this.step
+        return frame
       }
+      if (this.finished) {
+        if (this.filled === 0 && this.failure instanceof ToolError) throw this.failure
+        return null
+      }
+      await new Promise<void>((resolve) => (this.waiting = resolve))
     }
-    if (this.held < this.size) this.child.stdout!.resume()
-    this.next += this.step
+  }
+
+  /** {@link read} into `target`. @returns `false` when the source has no more frames */
+  async readInto(target: Uint8Array): Promise<boolean> {
+    const frame = await this.read()
+    if (!frame) return false
+    target.set(frame)
+    this.buffers.give(frame)
     return true
   }
 
   /** Ends the process. */
   async close(): Promise<void> {
-    this.child.kill('SIGKILL')
-    this.child.stdout!.destroy()
+    this.end()
+    this.child?.kill('SIGKILL')
+    this.socket?.destroy()
     await this.done
+    for (const frame of this.whole.splice(0)) this.buffers.give(frame)
+    if (this.filling) this.buffers.give(this.filling)
+    this.filling = null
   }
 }

@@ -1,4 +1,5 @@
 import { spawn, type ChildProcessByStdio, type ChildProcess } from 'node:child_process'
+import type { Socket } from 'node:net'
 import type { Readable, Writable } from 'node:stream'
 import { StandBack } from './standBack'
 
@@ -36,16 +37,18 @@ export function standBackWhen(waiting: () => Promise<boolean>): void {
 /**
  * Starts ffmpeg or ffprobe with a memory limit. It is killed when this process dies, however it dies.
  * @param background it stands back behind what somebody waits for
+ * @param stdout a socket that its output goes to instead of a stream of the process; its own end of it
  */
 export function startTool(
   tool: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
   stdin: 'pipe' | 'ignore',
   background = false,
+  stdout: 'pipe' | Socket = 'pipe',
 ): ChildProcess {
   const behind = background ? ['nice', '-n', BACKGROUND_NICENESS] : []
   const guard = [`--as=${MEMORY_LIMIT}`, ...behind, 'setpriv', '--pdeathsig', 'KILL', tool]
-  const child = spawn('prlimit', [...guard, ...args], { stdio: [stdin, 'pipe', 'pipe'] })
+  const child = spawn('prlimit', [...guard, ...args], { stdio: [stdin, stdout, 'pipe'] })
   if (background) standing.add(child)
   return child
 }

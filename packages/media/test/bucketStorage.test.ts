@@ -2,7 +2,17 @@ import { existsSync, mkdirSync, readFileSync, statSync, utimesSync, writeFileSyn
 import { dirname, join } from 'node:path'
 import { randomBytes } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
-import { type BucketStorage, FolderStorage, hashUpload, openStorage, removeUpload, shareUpload } from '../src/index'
+import {
+  BUCKET_AWAY,
+  BucketAway,
+  type BucketStorage,
+  FolderStorage,
+  hashUpload,
+  openStorage,
+  removeUpload,
+  shareUpload,
+  waitsFor,
+} from '../src/index'
 import { bucketForTests } from './bucketStand'
 import { folder } from './helpers'
 
@@ -112,6 +122,33 @@ describe('storage in a bucket', () => {
     expect(paths.map((path) => existsSync(path))).toEqual([false, false, true])
     expect(await storage.fetch(paths[1]!)).toBe(true)
     expect(statSync(paths[1]!).size).toBe(1000)
+  })
+
+  it('says when the bucket does not answer, and goes on once it does', async () => {
+    const storage = machine('pier')
+    const { AWS_ENDPOINT_URL_S3: there } = process.env
+    process.env.AWS_ENDPOINT_URL_S3 = 'http://127.0.0.1:9'
+    const away = machine('quay')
+    const path = away.path('given', 'a'.repeat(64))
+    const list = () => away.list(away.path('given'), 1)
+    for (const ask of [() => away.has(path), () => away.fetch(path), () => away.remove(path), list]) {
+      const error = await (ask() as Promise<unknown>).then(
+        () => null,
+        (failed: Error) => failed,
+      )
+      expect(error).toBeInstanceOf(BucketAway)
+      expect(waitsFor(new Error('Failed', { cause: error }))).toBe(BUCKET_AWAY)
+    }
+    const part = await away.scratch()
+    writeFileSync(part, 'light')
+    await expect(away.publish(part, away.path('given', 'b'.repeat(64)))).rejects.toThrow('does not answer')
+    // Neither is what is not in its place, nor a fault of another kind.
+    process.env.AWS_ENDPOINT_URL_S3 = there
+    expect(await storage.has(storage.path('given', 'a'.repeat(64)))).toBe(false)
+    expect(waitsFor(new Error('The address is wrong.'))).toBeNull()
+    const back = machine('quay')
+    await back.publish(part, back.path('given', 'b'.repeat(64)))
+    expect(await storage.fetch(storage.path('given', 'b'.repeat(64)))).toBe(true)
   })
 
   it('says what an address has to look like', () => {

@@ -4,13 +4,23 @@ import type { Executor } from './work'
 
 /**
  * Work for the workers, by queue: to probe an upload, to make an artefact, to make a proxy (which takes long and is
- * not to hold up the others), to render, to post a film, to help with a render, to draw a project's poster, to free
- * room.
+ * not to hold up the others), to render, to post a film, to help with a render, to say what one would come to, to draw
+ * a project's poster, to free room.
  */
-export const QUEUE_NAMES = ['probe', 'artefact', 'proxy', 'render', 'post', 'help', 'poster', 'tidy'] as const
+export const QUEUE_NAMES = [
+  'probe',
+  'artefact',
+  'proxy',
+  'render',
+  'post',
+  'help',
+  'estimate',
+  'poster',
+  'tidy',
+] as const
 export type QueueName = (typeof QUEUE_NAMES)[number]
 /** Queues whose jobs are held by rows of their own, with attempt and heartbeat; the others are asked for again. */
-export type ClaimedQueue = Exclude<QueueName, 'help' | 'poster' | 'tidy'>
+export type ClaimedQueue = Exclude<QueueName, 'help' | 'estimate' | 'poster' | 'tidy'>
 
 /** A job names a row and the attempt at it; everything else is in the row. */
 export interface Job {

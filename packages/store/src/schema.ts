@@ -18,7 +18,7 @@ import type { LegacyChange } from './migrateLog'
 import type { SourceMetadata } from '@dusk/timeline'
 import type { ArtefactKind } from './artefacts'
 import type { PostFile, PostWords } from '@dusk/interchange'
-import type { PostThumbnail, RenderProgress, RenderReport, RenderSettings } from './shapes'
+import type { PostThumbnail, RenderEstimate, RenderProgress, RenderReport, RenderSettings } from './shapes'
 
 /** Bytes. */
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
@@ -226,6 +226,28 @@ export const renderChunks = pgTable(
   (table) => [primaryKey({ columns: [table.renderId, table.n] })],
 )
 export type ChunkState = 'kept' | 'waiting' | 'working' | 'ready'
+
+/**
+ * A look ahead at what a render would come to. Some of its chunks are made for it, which the render then finds made;
+ * a worker goes on with that as long as somebody asks.
+ */
+export const estimates = pgTable('estimates', {
+  id: uuid('id').primaryKey(),
+  projectId: uuid('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  reelId: uuid('reel_id').notNull(),
+  settings: jsonb('settings').$type<RenderSettings>().notNull(),
+  document: jsonb('document').$type<Project>().notNull(),
+  /** When somebody asked for it last. */
+  wantedAt: at('wanted_at').notNull().defaultNow(),
+  /** What is known so far; `null` before there is anything. */
+  found: jsonb('found').$type<RenderEstimate>(),
+  /** Why there will be none. */
+  message: text('message'),
+  /** When it was as good as it gets. */
+  endedAt: at('ended_at'),
+})
 
 /** Settings of the person, not of a project. */
 export const settings = pgTable('settings', { key: text('key').primaryKey(), value: jsonb('value').notNull() })

@@ -70,6 +70,19 @@ export const renderReportSchema = z.object({
 })
 export type RenderReport = z.infer<typeof renderReportSchema>
 
+/** What a render would come to, as far as is known. */
+export const renderEstimateSchema = z.object({
+  /** Bytes of the file, and the standard error of that as part of it. */
+  bytes: z.number(),
+  spread: z.number(),
+  /** Seconds that it would take from now, with the chunks that are there. */
+  seconds: z.number(),
+  /** Chunks that are there, of all. */
+  made: z.int(),
+  chunks: z.int(),
+})
+export type RenderEstimate = z.infer<typeof renderEstimateSchema>
+
 /** The picture that stands for a film where it is posted: one out of it, at a time in seconds, or a file. */
 export const postThumbnailSchema = z.union([
   z.object({ at: z.number().nonnegative() }),

@@ -3,6 +3,7 @@ import {
   FramePlanner,
   frameAt,
   frameStart,
+  halvedLayer,
   makeFrameTable,
   multiply,
   invert,
@@ -42,6 +43,15 @@ describe('planFrame', () => {
     expect(plan.layers).toHaveLength(1)
     expect(plan.passThrough).toBe(true)
     expect(planFrame(front.project, d.reelId, f(5), { width: 1280, height: 720 }).passThrough).toBe(false)
+    // At half its size its planes can be brought down as they are, as long as nothing else is done to it.
+    const half = { width: 960, height: 540 }
+    const halved = (project: typeof front.project, size = half) => halvedLayer(planFrame(project, d.reelId, f(5), size))
+    expect(halved(front.project)).toMatchObject({ kind: 'picture', time: f(5), matrix: [0.5, 0, 0, 0.5, 0, 0] })
+    expect([HD, { width: 480, height: 270 }].map((size) => halved(front.project, size))).toEqual([null, null])
+    for (const [param, value] of Object.entries({ opacity: 50, position: [2, 0] as [number, number], size: 101 })) {
+      const changed = run(front.project, { type: 'setParams', clipIds: [front.p], set: { [param]: value } })
+      expect(halved(changed), param).toBeNull()
+    }
     const hidden = run(front.project, { type: 'setTrack', trackId: d.picture2.id, set: { hidden: true } })
     expect(planFrame(hidden, d.reelId, f(5), HD).layers).toHaveLength(1)
     const moved = run(front.project, { type: 'setParams', clipIds: [front.p], set: { position: [10, 0] } })

@@ -1,4 +1,4 @@
-import { BadMedia, DISK_FULL, isDiskFull } from '@dusk/media'
+import { BadMedia, waitsFor } from '@dusk/media'
 import { claim, HEARTBEAT_MS, MOST_ATTEMPTS, type Claim, type Job, type ClaimedQueue } from '@dusk/store'
 import type { Context } from './context'
 
@@ -25,8 +25,8 @@ export interface ClaimedWork<Q extends ClaimedQueue> {
 /**
  * Takes up a job's row and works on it, saying every few seconds that it goes on. What fails for a reason of the file
  * ends at once; what fails for a reason of ours (the database was away) is tried again by whoever finds it, up to
- * {@link MOST_ATTEMPTS} times, and what finds no room on the disk until there is some. Nothing of the person's is
- * deleted on the way.
+ * {@link MOST_ATTEMPTS} times, and what finds no room on the disk, or no bucket, until there is one. Nothing of the
+ * person's is deleted on the way.
  * @returns whether it was there to be taken up
  */
 export async function runClaimed<Q extends ClaimedQueue>(
@@ -64,9 +64,10 @@ async function workOn<Q extends ClaimedQueue>(
       await mine.giveBack().catch(() => {})
       return
     }
-    if (isDiskFull(error)) {
+    const reason = waitsFor(error)
+    if (reason !== null) {
       // It falls silent from here, and is taken up again a little later.
-      if (await mine.say(DISK_FULL).catch(() => false)) await work.tell(mine).catch(() => {})
+      if (await mine.say(reason).catch(() => false)) await work.tell(mine).catch(() => {})
       return
     }
     const words = error instanceof BadMedia ? error.message : (work.final?.(error) ?? null)

@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises'
 import { join } from 'node:path'
-import { inArray } from 'drizzle-orm'
+import { and, eq, inArray } from 'drizzle-orm'
 import { ARTEFACT_FILES, artefacts, madeArtefacts, wantArtefacts, type Connection, type Queue } from '@dusk/store'
 import { MADE_SEGMENT, madeName, sourceMetadataSchema, type MadeSegment, type Project } from '@dusk/timeline'
 import { examine, makeBetween, type Storage } from '@dusk/media'
@@ -59,6 +59,19 @@ export async function awaitMadeFrames(
     options.progress?.(rows.reduce((sum, row) => sum + (row.state === 'ready' ? 1 : row.progress), 0) / keys.length)
     await new Promise((resolve) => setTimeout(resolve, LOOK_MS))
   }
+}
+
+/** Whether every frame that a project's clips want made is there. */
+export async function madeFramesThere(
+  { db }: Pick<Connection, 'db'>,
+  project: Project,
+  book: SourceBook,
+): Promise<boolean> {
+  const wanted = madeArtefacts(project, (assetId) => book.get(assetId)?.hash)
+  const keys = [...new Set(wanted.map(({ artefact }) => artefact.key))]
+  if (keys.length === 0) return true
+  const ready = and(inArray(artefacts.key, keys), eq(artefacts.state, 'ready'))
+  return (await db.$count(artefacts, ready)) === keys.length
 }
 
 function note(book: SourceBook, segment: MadeSegment, file: MadeFile): void {

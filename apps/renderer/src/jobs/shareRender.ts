@@ -21,7 +21,7 @@ const own = new Set<string>()
 export async function shareRender(
   { connection, queue, storage }: Pick<Context, 'connection' | 'queue' | 'storage'>,
   { id, attempt }: Job,
-  { work, chunks, missing, meter }: SharedRender,
+  { work, chunks, missing, meter, films }: SharedRender,
   signal: AbortSignal,
 ): Promise<void> {
   const { db } = connection
@@ -45,7 +45,7 @@ export async function shareRender(
   })
   own.add(id)
   try {
-    await drawChunks(work, missing, supply, storage, { signal })
+    await drawChunks(work, missing, supply, storage, { signal, films })
   } finally {
     own.delete(id)
     await supply.close()
@@ -79,7 +79,7 @@ export async function helpRender(context: Context, { id }: Job): Promise<void> {
     const project = openDocument(row.document)
     const book = await sourceBook(connection, project)
     await checkSources(project, row.reelId, book, storage, 'pictures')
-    const { work, chunks } = await planRender({ ...row, project, book, storage }, signal)
+    const { work, chunks } = await planRender({ ...row, project, book, storage, signal })
     supply = new SharedChunks(db, id, chunks, { stays: false, signal })
     // A worker with another ffmpeg, or of another version of the program, would make other chunks.
     if (!(await supply.isOf(chunks))) return

@@ -9,7 +9,7 @@ import {
   type ScratchSet,
   type Storage,
 } from '@dusk/media'
-import { FramePlanner, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
+import { FramePlanner, halvedLayer, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
 import { frameTick, type Chunk } from './chunks'
 import type { CopiedFrom } from './copies'
 import { loadCubes } from './cubes'
@@ -83,18 +83,20 @@ export class ChunkDrawer {
     private readonly work: ChunkWork,
     storage: Storage,
     private readonly compositor: Compositor,
+    private readonly given?: FilmShelf,
   ) {
     this.storage = storage.scratchSet()
-    this.films = new FilmShelf(storage)
+    this.films = given ?? new FilmShelf(storage)
     this.planAt = outputPlans(work)
     this.pool = new FramePool(compositor.engine, storage, work.book)
   }
 
-  static async create(work: ChunkWork, storage: Storage): Promise<ChunkDrawer> {
+  /** @param films that are open already; without it they are opened as they are needed, and closed at the end */
+  static async create(work: ChunkWork, storage: Storage, films?: FilmShelf): Promise<ChunkDrawer> {
     const compositor = new Compositor(await nodeEngine())
     try {
       await loadCubes(work.project, compositor, storage)
-      return new ChunkDrawer(work, storage, compositor)
+      return new ChunkDrawer(work, storage, compositor, films)
     } catch (error) {
       compositor.release()
       throw error
@@ -159,7 +161,7 @@ export class ChunkDrawer {
     for (const encoder of this.open) encoder.abort()
     this.pool.close()
     this.compositor.release()
-    await this.films.close()
+    if (!this.given) await this.films.close()
     await Promise.allSettled([...[...this.open].map((encoder) => encoder.done), ...this.copying])
     await this.storage.clear()
   }
@@ -224,12 +226,33 @@ export class ChunkDrawer {
     const { pool, compositor, storage } = this
     const { book, encoding } = this.work
     const rgba = takesRgba(encoding)
+    const halved = rgba ? null : await this.halved(plan, n)
+    if (halved) return halved
     const picture = await drawFrame(plan, compositor, pool, book, storage, (layer) => this.step(n, layer))
     const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
     const bytes = pool.buffer(drawn.length)
     if (encoding.alpha) straightAlpha(drawn, bytes)
     else bytes.set(drawn)
     return bytes
+  }
+
+  /** Planes of a frame that shows film at half its size and nothing else: they never become colours. */
+  private async halved(plan: FramePlan, n: number): Promise<Buffer | null> {
+    const { pool, compositor } = this
+    const { book } = this.work
+    const layer = halvedLayer(plan)
+    if (!layer || book.get(layer.assetId)!.metadata.kind !== 'video') return null
+    const [frame] = await pool.frames([frameOf(layer, book, () => this.step(n, 0))])
+    if (!frame) return null
+    try {
+      const planes = compositor.halfI420(pool.picture(layer.assetId, '0', frame))
+      if (!planes) return null
+      const bytes = pool.buffer(planes.length)
+      bytes.set(planes)
+      return bytes
+    } finally {
+      frame.release()
+    }
   }
 }
 

@@ -5,6 +5,7 @@ import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
 import type { Chunk } from './chunks'
 import type { ChunkSupply } from './chunkSupply'
+import type { FilmShelf } from './filmShelf'
 import type { FromThread, ToThread } from './chunkMessages'
 import { RenderFailed } from './request'
 
@@ -48,6 +49,7 @@ const WATCH_MS = 1500
  * threads of their own, each with its decoders.
  * @param chunks all that are to be made, which says how many lanes are worth it
  * @param options.lanes so many from the start, instead of as many as turn out to be of use
+ * @param options.films that are open already
  * @throws what the first lane that fails throws; the others are stopped then
  */
 export async function drawChunks(
@@ -55,7 +57,7 @@ export async function drawChunks(
   chunks: readonly Chunk[],
   supply: ChunkSupply,
   storage: Storage,
-  options: { signal?: AbortSignal; lanes?: number } = {},
+  options: { signal?: AbortSignal; lanes?: number; films?: FilmShelf } = {},
 ): Promise<void> {
   if (chunks.length === 0) return
   const stop = new AbortController()
@@ -66,7 +68,7 @@ export async function drawChunks(
     const done =
       lane > 0
         ? onThread(work, storage.place, supply, lane, signal)
-        : ChunkDrawer.create(work, storage).then((drawer) =>
+        : ChunkDrawer.create(work, storage, options.films).then((drawer) =>
             runLane(drawer, () => supply.next(lane), {
               signal,
               drew: (task) => supply.drew(task),

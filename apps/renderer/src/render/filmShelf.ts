@@ -1,10 +1,10 @@
-import { CopyableFilm, isDiskFull, type Storage } from '@dusk/media'
+import { CopyableFilm, waitsFor, type Storage } from '@dusk/media'
 import type { SourceMetadata } from '@dusk/timeline'
 import { RenderFailed } from './request'
 
 /** What is said when a film turns out to be damaged where it was to be copied: it can still be encoded. */
 export function copyFailed(error: unknown, signal?: AbortSignal): unknown {
-  if (signal?.aborted || isDiskFull(error)) return error
+  if (signal?.aborted || waitsFor(error) !== null) return error
   return new RenderFailed(
     `A shot could not be taken over as it is coded: ${(error as Error).message} ` +
       'Render it again with changes, without keeping the quality of originals.',

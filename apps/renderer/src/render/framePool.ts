@@ -40,18 +40,9 @@ class ProcessDecoders implements DecoderBackend<Buffer> {
     const { path, metadata } = this.file(request.source)
     const wanted = request.reversed ? 1 : (request.step?.() ?? 1)
     const step = wanted <= SKIP ? wanted : 1
-    const reader = new FrameReader(path, metadata, request.frame, step)
-    const size = i420Size(metadata.width!, metadata.height!)
-    return {
-      step,
-      read: async () => {
-        const bytes = this.buffer(size)
-        if (await reader.readInto(bytes)) return bytes
-        this.release(bytes)
-        return null
-      },
-      close: () => void reader.close(),
-    }
+    const buffers = { take: (size: number) => this.buffer(size), give: (bytes: Buffer) => this.release(bytes) }
+    const reader = new FrameReader(path, metadata, request.frame, step, buffers)
+    return { step, read: () => reader.read(), close: () => void reader.close() }
   }
 
   /** A source's original, or a file of frames made between its own: see `fileOf`. */

@@ -17,7 +17,7 @@ import { planCopies, type Copy } from './copies'
 import { engineName } from './engine'
 import { FilmShelf } from './filmShelf'
 import { outputShape } from './outputShape'
-import { RenderFailed, type RenderRequest } from './request'
+import { RenderFailed, type RenderSubject } from './request'
 
 /** What a render is made of, worked out from the document alone: every worker comes to the same. */
 export interface PlannedRender {
@@ -33,16 +33,14 @@ export interface PlannedRender {
   chunks: (ChunkTask & ChunkFile)[]
 }
 
-/** Plans a render. @throws {RenderFailed} in words where there is nothing to render */
+/**
+ * Plans a render.
+ * @param given films that are open already; without it they are opened, and closed again
+ * @throws {RenderFailed} in words where there is nothing to render
+ */
 export async function planRender(
-  {
-    project,
-    reelId,
-    settings,
-    book,
-    storage,
-  }: Pick<RenderRequest, 'project' | 'reelId' | 'settings' | 'book' | 'storage'>,
-  signal?: AbortSignal,
+  { project, reelId, settings, book, storage, signal }: RenderSubject,
+  given?: FilmShelf,
 ): Promise<PlannedRender> {
   const reel = project.reels[reelId]
   if (!reel) throw new RenderFailed('The reel to render is no longer in the project.')
@@ -74,7 +72,7 @@ export async function planRender(
     !encoding.frame &&
     seen > 0
   ) {
-    const films = new FilmShelf(storage)
+    const films = given ?? new FilmShelf(storage)
     try {
       const planned = await planCopies(work, films, signal)
       if (planned) {
@@ -82,7 +80,7 @@ export async function planRender(
         encoding.parameterSet = planned.parameterSet
       }
     } finally {
-      await films.close()
+      if (!given) await films.close()
     }
   }
   const chunks = seen > 0 ? planAround(seen, cutFrames(project, reelId, from, rate), rate, copies) : []

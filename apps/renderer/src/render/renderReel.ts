@@ -38,18 +38,19 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
   const { project, reelId, settings, book, storage, signal } = request
   const began = Date.now()
   await checkSources(project, reelId, book, storage)
-  const { from, to, frames, seen, work, chunks } = await planRender(request, signal)
-  const { rate } = settings
+  const films = new FilmShelf(storage)
   const scratch = storage.scratchSet()
-  const soundFile = await scratch.scratch('.sound')
   try {
+    const { from, to, frames, seen, work, chunks } = await planRender(request, films)
+    const { rate } = settings
+    const soundFile = await scratch.scratch('.sound')
     const meter = new ProgressMeter(seen || frames, request.progress)
     const missing = await missingChunks(chunks, storage)
-    if (request.share) await request.share({ work, chunks, missing, meter })
+    if (request.share) await request.share({ work, chunks, missing, meter, films })
     else {
       for (const chunk of chunks) if (!missing.includes(chunk)) meter.reuse(chunk.frames)
       const supply = new OwnChunks(missing, () => meter.add(1), request.lanes)
-      await drawChunks(work, missing, supply, storage, { signal, lanes: request.lanes })
+      await drawChunks(work, missing, supply, storage, { signal, films, lanes: request.lanes })
     }
 
     // Those that other machines made are joined here.
@@ -61,9 +62,8 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
     const chapters = settings.chapters ? chaptersOf(project, reelId, from, to) : []
     const words = { title: settings.title, description: settings.description, chapters }
     const fitted = (part: number) => meter.fitted(part)
-    const films = new FilmShelf(storage)
     const parts = { settings, chunks, book, films, sound: heard ? soundFile : null, words, scratch, fitted }
-    const { path, report } = await deliver(parts, signal).finally(() => films.close())
+    const { path, report } = await deliver(parts, signal)
     meter.stage('checking')
     verify(report, frames, settings)
     await storage.publish(path, request.out)
@@ -81,6 +81,7 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
       copied: chunks.reduce((sum, chunk) => sum + (chunk.copied ? chunk.frames : 0), 0),
     }
   } finally {
+    await films.close()
     await scratch.clear()
   }
 }

@@ -3,7 +3,7 @@ import { SoundEncoder } from '@dusk/media'
 import { Loudness, Mixer, pieceSources, stretchEngines, type SourceOf } from '@dusk/sound'
 import { frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
 import type { ProgressMeter } from './progress'
-import type { RenderRequest } from './request'
+import type { RenderSubject } from './request'
 import { SoundFiles } from './soundFiles'
 
 /** Loaded once for every render of this process. */
@@ -58,7 +58,7 @@ async function mixed(
  * @returns integrated loudness in LUFS, and the highest true peak as a factor of full scale
  */
 export async function renderSound(
-  request: RenderRequest,
+  request: RenderSubject,
   from: number,
   frames: number,
   out: string,

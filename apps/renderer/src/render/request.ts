@@ -2,23 +2,28 @@ import type { Storage } from '@dusk/media'
 import type { RenderProgress, RenderSettings } from '@dusk/store'
 import type { Project } from '@dusk/timeline'
 import type { ChunkTask, ChunkWork } from './chunkDrawer'
+import type { FilmShelf } from './filmShelf'
 import type { ProgressMeter } from './progress'
 import type { SourceBook } from './sources'
 
-/** What is to be rendered, and where to. */
-export interface RenderRequest {
+/** What is to be rendered. */
+export interface RenderSubject {
   project: Project
   reelId: string
   settings: RenderSettings
   book: SourceBook
   storage: Storage
+  signal?: AbortSignal
+}
+
+/** What is to be rendered, and where to. */
+export interface RenderRequest extends RenderSubject {
   /** Where the finished file goes; it appears there whole or not at all. */
   out: string
   /** Chunks that are drawn at once; without it, as many as turn out to be of use. */
   lanes?: number
   /** Has the missing chunks made with the help of other workers; without it this process makes them. */
   share?: (render: SharedRender) => Promise<void>
-  signal?: AbortSignal
   progress?: (progress: RenderProgress) => void
 }
 
@@ -29,6 +34,8 @@ export interface SharedRender {
   chunks: readonly ChunkTask[]
   missing: readonly ChunkTask[]
   meter: ProgressMeter
+  /** Films that were opened for it. */
+  films: FilmShelf
 }
 
 /** A render that can't be made, in words for the person. */

@@ -33,7 +33,7 @@ export async function sendPlanes(event: H3Event, path: string, metadata: SourceM
   if (from > last) throw new Problem(404, 'Not found', `The last frame is number ${last}.`)
   if (running >= MOST) throw new Problem(503, 'Busy', 'Too many originals are being read at once. Try again.')
   await sayWaiting(useServices().storage.path(WAITING_FILE))
-  const { width, height, bytes, reader } = smallFrames(path, metadata, from, longest)
+  const { width, height, reader } = smallFrames(path, metadata, from, longest)
   running++
   let ended = false
   const end = () => {
@@ -64,8 +64,8 @@ export async function sendPlanes(event: H3Event, path: string, metadata: SourceM
 
   async function* frames(): AsyncGenerator<Buffer> {
     for (let left = count ?? Infinity; left > 0 && !ended; left--) {
-      const frame = Buffer.allocUnsafe(bytes)
-      if (!(await reader.readInto(frame))) return
+      const frame = await reader.read()
+      if (!frame) return
       yield frame
     }
   }

@@ -1,5 +1,5 @@
 import type { H3Event } from 'h3'
-import { isDiskFull } from '@dusk/media/faults'
+import { BUCKET_AWAY, isDiskFull, waitsFor } from '@dusk/media/faults'
 import { badText } from '@dusk/timeline'
 import { z } from 'zod'
 
@@ -22,6 +22,15 @@ export function notFound(what: string): Problem {
 /** What is answered where something can't be stored. */
 export function diskFull(): Problem {
   return new Problem(507, 'Disk full', 'The disk of the studio is full. Free some room; nothing that was kept is lost.')
+}
+
+/** What is answered where the bucket that media are kept in can't be reached: a dependency failed (RFC 4918). */
+export function bucketAway(): Problem {
+  return new Problem(
+    424,
+    'Bucket away',
+    'The bucket that media are kept in does not answer. Try again in a moment; nothing that was kept is lost.',
+  )
 }
 
 /** What somebody who was not let in is answered. */
@@ -118,6 +127,7 @@ export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
       if (error instanceof Problem) problem = error
       else if ((error as Error).name === 'ProjectMissing') problem = notFound('project')
       else if (isDiskFull(error)) problem = diskFull()
+      else if (waitsFor(error) === BUCKET_AWAY) problem = bucketAway()
       else {
         console.error(`${event.method} ${event.path}:`, error)
         problem = new Problem(

@@ -4,10 +4,12 @@ import { Server, type ServerOptions, type Upload } from '@tus/server'
 import { z } from 'zod'
 import { and, eq, isNull } from 'drizzle-orm'
 import { shareUpload } from '@dusk/media'
+import { BUCKET_AWAY, waitsFor } from '@dusk/media/faults'
 import { announce, projects } from '@dusk/store'
 import { HashingStore, noRoom, roomFor } from './hashingStore'
 import { addPendingImport } from './pendingImports'
 import { importArchive } from './importArchive'
+import { bucketAway } from './problem'
 import { useServices } from './services'
 
 /** Largest file that is taken: 256 GiB. */
@@ -42,7 +44,9 @@ async function finishUpload(datastore: HashingStore, upload: Upload): Promise<Fi
       ? { status_code: 422, body: result.problem }
       : { headers: { 'Dusk-Project': result.projectId } }
   }
-  await shareUpload(storage, path)
+  await shareUpload(storage, path).catch((error: unknown) => {
+    throw waitsFor(error) === BUCKET_AWAY ? { status_code: 503, body: `${bucketAway().detail}\n` } : error
+  })
   await addPendingImport(queue, db, {
     id: assetId,
     projectId,

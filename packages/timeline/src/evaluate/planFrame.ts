@@ -14,7 +14,7 @@ import { madeAt, madeFactor, type MadeFrames } from './madeFrames'
 import { framesAround } from '../params/framesAround'
 import { maskPlan } from './maskPlan'
 import { IDENTITY, multiply, roundMatrix, scaling, type Matrix } from './matrix'
-import type { EffectsPlan, FramePlan, LayerPlan, OutputSize, PlacedLayer, TitleLayer } from './plan'
+import type { EffectsPlan, FramePlan, LayerPlan, OutputSize, PictureLayer, PlacedLayer, TitleLayer } from './plan'
 import { generatorFacts, grain, settingsAt, titleFacts } from './settingsAt'
 import { isBackwards, pictureTimeAt } from './timeMap'
 import { trackGroup } from './trackGroup'
@@ -25,8 +25,8 @@ export function holdInside(time: number, asset: Asset): number {
   return Math.min(Math.max(time, 0), Math.max(asset.length - 1, 0))
 }
 
-function isIdentity(m: Matrix): boolean {
-  return m.every((value, i) => value === IDENTITY[i])
+function isScaling(m: Matrix, scale: number): boolean {
+  return scaling(scale, scale).every((value, i) => value === m[i])
 }
 
 /** Most frames to each side that effects weigh. */
@@ -111,21 +111,12 @@ export class FramePlanner {
     const layers = this.lanes.flatMap((lane) => this.laneLayer(lane, tick, size) ?? [])
     const visible = dropCovered(layers, size)
     const effects = this.effectsPlan([[this.reel.id, tick]], size.width / this.reel.format.width, tick)
-    const only = visible.length === 1 ? visible[0]! : null
-    const passThrough =
-      !effects &&
-      only?.kind === 'picture' &&
-      !only.alpha &&
-      only.opacity === 1 &&
-      only.width === size.width &&
-      only.height === size.height &&
-      isPlain(only) &&
-      isIdentity(only.matrix)
-    return {
+    const plan: FramePlan = {
       ...{ width: size.width, height: size.height, background: this.reel.background, layers: visible },
       ...(effects ? { effects } : {}),
-      passThrough,
+      passThrough: false,
     }
+    return { ...plan, passThrough: untouched(plan, 1) !== null }
   }
 
   /** What a track shows: one clip, or one changing into another; with effects of the track, both as one picture. */
@@ -365,6 +356,21 @@ function dropCovered(layers: LayerPlan[], size: OutputSize): LayerPlan[] {
     if (covers(layers[i]!, size)) return layers.slice(i)
   }
   return layers
+}
+
+/** The only layer of a plan, where it is a picture that fills the output at a scale and nothing else is done to it. */
+function untouched({ width, height, layers: [only, second], effects }: FramePlan, scale: number): PictureLayer | null {
+  if (effects || second || only?.kind !== 'picture' || only.alpha || only.opacity !== 1 || !isPlain(only)) return null
+  const fills = only.width * scale === width && only.height * scale === height
+  return fills && isScaling(only.matrix, scale) ? only : null
+}
+
+/**
+ * The layer of a plan that shows nothing but a picture at half its size, untouched: its decoded planes can be brought
+ * down as they are. `null` for any other plan.
+ */
+export function halvedLayer(plan: FramePlan): PictureLayer | null {
+  return untouched(plan, 0.5)
 }
 
 /** Nothing is done to the layer beyond placing it. */

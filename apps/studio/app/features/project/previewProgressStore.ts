@@ -58,7 +58,9 @@ export const usePreviewProgress = defineStore('previewProgress', () => {
   function wordsOf(assetId: string): string {
     const state = project.sources[assetId]
     if (state?.state === 'failed') return 'no preview could be made'
-    if (state?.message) return 'preview waits: the disk is full'
+    // The first sentence says what for.
+    if (state?.message)
+      return `preview waits: ${state.message[0]!.toLowerCase()}${state.message.slice(1).split('.')[0]}`
     if (!state || state.state === 'waiting') return 'preview waits'
     const run = runs.value.get(assetId)
     const left = run && timeLeft(run)

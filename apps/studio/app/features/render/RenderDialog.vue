@@ -2,6 +2,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/vue'
 import { useLocalStorage } from '@vueuse/core'
 import ChevronRight from '@lucide/vue/dist/esm/icons/chevron-right.mjs'
+import { greatest } from 'd3-array'
 import { computed, ref, watch } from 'vue'
 import {
   AS_REEL,
@@ -154,8 +155,20 @@ function settingsOf(format: Format, stretch: { from: number; to: number } | null
   return { ...renderSettings(settings.value, format, stretch, words.value), ...by }
 }
 
+/** The longest of the files, where its parts tell what it comes to: it stands for all of them. */
+const estimated = computed(() => {
+  const { kind } = delivery.value
+  const told = kind === 'film' || kind === 'pictures' || kind === 'sound'
+  const longest = greatest(files.value, (file) => file.length)
+  if (!props.open || !told || (film.value && settings.value.megabytes !== null) || !longest?.length) return null
+  const { reelId, format, range: stretch, length: own } = longest
+  // Words of a file weigh nothing.
+  const plain = { ...settingsOf(format, stretch), title: undefined, description: undefined }
+  return { projectId: project.id, reelId, settings: plain, part: own / long.value }
+})
 const expected = useExpected(
   computed(() => ({ ...asked.value, seconds: long.value / TICKS_PER_SECOND })),
+  estimated,
   () => project.reelId,
 )
 

@@ -1,0 +1,171 @@
+import { stat } from 'node:fs/promises'
+import { sum } from 'd3-array'
+import type { ChunkFile } from '@dusk/media'
+import type { RenderEstimate } from '@dusk/store'
+import { framesPerSecond, frameToTicks } from '@dusk/timeline'
+import type { ChunkTask } from './chunkDrawer'
+import type { ChunkSupply } from './chunkSupply'
+import { wantsSound } from './deliver'
+import { drawChunks } from './drawChunks'
+import { estimateChunks, spreadOrder, type EstimatedChunk } from './estimateMath'
+import { planRender } from './planRender'
+import { ProgressMeter } from './progress'
+import { checkSources } from './renderReel'
+import { renderSound } from './renderSound'
+import type { RenderSubject } from './request'
+
+/** Chunks that are made at least, where there are so many: fewer say nothing of how alike they are. */
+const LEAST_CHUNKS = 4
+/** Standard error that is near enough, and seconds after which what is known has to do. */
+const NEAR = 0.06
+const LONGEST = 40
+/** Chunks that are copied for it at most. */
+const COPIES = 4
+/** Frames after which drawing goes its pace. */
+const WARM = 30
+/** Seconds of sound that are mixed for it. */
+const SOUND = 10
+
+/** Chunks in the order in which they tell most, until enough is known. */
+class Sample implements ChunkSupply {
+  private taken = 0
+  private lanes = 0
+  /** Milliseconds, and frames drawn by then, since which the pace is a steady one. */
+  private since: [at: number, drawn: number]
+  private drawn = 0
+  private last = performance.now()
+
+  constructor(
+    private readonly tasks: readonly ChunkTask[],
+    private readonly enough: () => boolean,
+    private readonly madeOne: (n: number) => Promise<void>,
+  ) {
+    this.since = [performance.now(), 0]
+  }
+
+  /** Seconds that a frame takes. */
+  get pace(): number {
+    return this.drawn > this.since[1] ? (this.last - this.since[0]) / 1000 / (this.drawn - this.since[1]) : 0
+  }
+
+  get left(): number {
+    return this.enough() ? 0 : this.tasks.length - this.taken
+  }
+
+  addLane(): number {
+    return this.lanes++
+  }
+
+  next(): ChunkTask | null {
+    return this.enough() ? null : (this.tasks[this.taken++] ?? null)
+  }
+
+  drew(): void {
+    this.drawn++
+    this.last = performance.now()
+    // Threads, decoders and encoders begin only once in a render.
+    if (this.since[1] === 0 && this.drawn >= WARM) this.since = [this.last, this.drawn]
+  }
+
+  async made({ n }: Pick<ChunkTask, 'n'>): Promise<void> {
+    await this.madeOne(n)
+  }
+}
+
+/**
+ * Says what a render would come to by making some of its chunks, which it then finds made, and mixing some of its
+ * sound. Goes on until that is near enough.
+ * @param tell called whenever more is known
+ * @throws {RenderFailed} where it can't be rendered, or the signal's reason
+ */
+export async function estimateRender(
+  request: RenderSubject,
+  tell: (found: RenderEstimate) => Promise<void>,
+): Promise<void> {
+  const { project, reelId, settings, book, storage, signal } = request
+  const began = performance.now()
+  await checkSources(project, reelId, book, storage)
+  const { from, frames, work, chunks } = await planRender(request)
+  const planned = (performance.now() - began) / 1000
+  const parts: EstimatedChunk[] = []
+  for (const chunk of chunks) {
+    const bytes = (await storage.fetch(chunk.path)) ? (await stat(chunk.path)).size : null
+    parts.push({ frames: chunk.frames, copied: Boolean(chunk.copied), bytes })
+  }
+  const sound = wantsSound(settings) ? await sampleSound(request, from, frames) : { bytes: 0, seconds: 0 }
+
+  const samples: Partial<Record<'drawn' | 'copied', Sample>> = {}
+  const leftOf = (copied: boolean) =>
+    sum(parts, (part) => (part.copied === copied && part.bytes === null ? part.frames : 0))
+  const told = async () => {
+    const found = estimateChunks(parts)
+    const paces = { drawn: samples.drawn?.pace ?? 0, copied: samples.copied?.pace ?? 0 }
+    if (!found || (leftOf(false) > 0 && !paces.drawn) || (leftOf(true) > 0 && !paces.copied)) return
+    await tell({
+      bytes: found.bytes + sound.bytes,
+      spread: found.spread,
+      seconds: planned + leftOf(false) * paces.drawn + leftOf(true) * paces.copied + sound.seconds,
+      made: parts.filter(({ bytes }) => bytes !== null).length,
+      chunks: parts.length,
+    })
+  }
+  const draw = async (kind: keyof typeof samples, enough: (made: number) => boolean) => {
+    const tasks = spreadTasks(chunks, parts, kind === 'copied')
+    if (tasks.length === 0) return
+    let made = 0
+    const sample = new Sample(
+      tasks,
+      () => enough(made),
+      async (n) => {
+        made++
+        parts[n]!.bytes = (await stat(chunks[n]!.path)).size
+        await told()
+      },
+    )
+    samples[kind] = sample
+    await drawChunks(work, tasks, sample, storage, { signal })
+  }
+  await told()
+  await draw('copied', (made) => made >= COPIES)
+  const drawing = performance.now()
+  await draw('drawn', (made) => {
+    const seconds = (performance.now() - drawing) / 1000
+    if (made < Math.min(LEAST_CHUNKS, chunks.length)) return seconds > LONGEST && made > 1
+    return seconds > LONGEST || (estimateChunks(parts)?.spread ?? 1) <= NEAR
+  })
+  await told()
+}
+
+/** Chunks that are not there, such that the first few lie evenly over the reel. */
+function spreadTasks(
+  chunks: readonly (ChunkTask & ChunkFile)[],
+  parts: readonly EstimatedChunk[],
+  copied: boolean,
+): ChunkTask[] {
+  const missing = chunks.filter((_, n) => parts[n]!.bytes === null && parts[n]!.copied === copied)
+  return spreadOrder(missing.length).map((i) => missing[i]!)
+}
+
+/** Bytes and seconds of the sound of a render, by a stretch out of its middle. */
+async function sampleSound(
+  request: RenderSubject,
+  from: number,
+  frames: number,
+): Promise<{ bytes: number; seconds: number }> {
+  const rate = framesPerSecond(request.settings.rate)
+  const some = Math.min(frames, Math.ceil(SOUND * rate))
+  const scratch = request.storage.scratchSet()
+  const out = await scratch.scratch('.sound')
+  try {
+    const middle = from + frameToTicks(Math.floor((frames - some) / 2), request.settings.rate)
+    const began = performance.now()
+    await renderSound(request, middle, some, out, new ProgressMeter(some))
+    const factor = frames / some
+    return {
+      bytes: (await stat(out)).size * factor,
+      seconds: ((performance.now() - began) / 1000) * factor,
+    }
+  } finally {
+    await scratch.clear()
+  }
+}
