@@ -151,6 +151,38 @@ describe('the open project', () => {
     expect(project.kept).toContain('every edit kept')
   })
 
+  it('fetches an edit it was told of while the server was away, without being told again', async () => {
+    const project = useProject()
+    const track = tracksOf(project.document!, project.reelId)[0]!
+    server.foreign({ type: 'setTrack', trackId: track.id, set: { name: 'Theirs' } })
+    server.away = true
+    await project.heardOfEdit(1)
+    expect(project.document!.tracks[track.id]!.name).toBe(track.name)
+    server.away = false
+    await vi.waitFor(() => expect(project.document!.tracks[track.id]!.name).toBe('Theirs'), { timeout: 5000 })
+  })
+
+  it('asks for the state of its sources again where the server was away', async () => {
+    const project = useProject()
+    server.away = true
+    project.refreshSources()
+    await new Promise((resolve) => setTimeout(resolve, 400))
+    server.sources = { harbour: { state: 'ready' } }
+    server.away = false
+    await vi.waitFor(() => expect(project.sources).toHaveProperty('harbour'), { timeout: 5000 })
+  })
+
+  it('lacks nothing that was told while it was being opened', async () => {
+    setActivePinia(createPinia())
+    const project = useProject()
+    const opening = project.open(server.project.id)
+    // The answer is on its way; what comes now is not in it.
+    server.foreign({ type: 'renameProject', name: 'Theirs' })
+    void project.heardOfEdit(1)
+    await opening
+    await vi.waitFor(() => expect(project.document!.name).toBe('Theirs'))
+  })
+
   it('does not log an edit that changes nothing', async () => {
     const project = useProject()
     const track = tracksOf(project.document!, project.reelId)[0]!

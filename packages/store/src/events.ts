@@ -16,6 +16,8 @@ export const eventSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('cancel'), renderId: z.string() }),
   z.object({ kind: z.literal('projects') }),
+  /** The studio did not hear for a while: what was told meanwhile is not known. It is told to windows only. */
+  z.object({ kind: z.literal('missed') }),
   /** Room was freed, so many bytes; `null` when it could not be. */
   z.object({ kind: z.literal('disk'), what: z.enum(FREEABLE), bytes: z.number().nullable() }),
 ])

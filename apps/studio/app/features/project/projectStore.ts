@@ -68,6 +68,7 @@ export const useProject = defineStore('project', () => {
   const full = ref(false)
   const missing = ref<string | null>(null)
   let synced: SyncedDocument | null = null
+  let toldWhileOpening = false
   let outbox: Outbox | null = null
   let patches = new UndoPatches()
   let sending = false
@@ -110,7 +111,9 @@ export const useProject = defineStore('project', () => {
     await performUnsent((outbox = new Outbox(projectId)))
     publish()
     reelId.value = reelsOf(synced.project)[0]?.id ?? ''
-    void flush()
+    // What was told while the document was on its way may not be in it.
+    if (toldWhileOpening) void reconnect()
+    else void flush()
   }
 
   /** Edits that a closed tab or a lost server left unsent are carried out again first. */
@@ -134,6 +137,7 @@ export const useProject = defineStore('project', () => {
     outbox = null
     patches = new UndoPatches()
     newest = 0
+    toldWhileOpening = false
     document.value = null
     missing.value = null
     keptAt.value = null
@@ -353,6 +357,7 @@ export const useProject = defineStore('project', () => {
   /** Another window, or the worker, has edited the project. */
   async function heardOfEdit(seq: number): Promise<void> {
     newest = Math.max(newest, seq)
+    toldWhileOpening ||= !synced
     if (catching) return
     catching = true
     try {
@@ -366,7 +371,8 @@ export const useProject = defineStore('project', () => {
         publish()
       }
     } catch {
-      // Asked again when the connection is back.
+      // Nobody may tell of it a second time.
+      setTimeout(() => synced && newest > synced.seq && void heardOfEdit(newest), RETRY_MS)
     } finally {
       catching = false
     }
@@ -385,13 +391,14 @@ export const useProject = defineStore('project', () => {
         sources.value = loaded.sources
         pendingImports.value = loaded.pendingImports
       } catch {
-        // Asked again with the next event.
+        setTimeout(refreshSources, RETRY_MS)
       }
     }, 250)
   }
 
-  /** After a lost connection everything may have changed. */
+  /** After a lost connection, and before the first, everything may have changed. */
   async function reconnect(): Promise<void> {
+    toldWhileOpening ||= !synced
     refreshSources()
     if (synced) {
       lost(await catchUp().catch(() => []))
