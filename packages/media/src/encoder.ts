@@ -1,6 +1,7 @@
 import type { ChildProcess } from 'node:child_process'
 import { appendFile, stat } from 'node:fs/promises'
 import type { SoundCodec } from '@dusk/interchange'
+import { words } from './arguments'
 import { hardwareArgs } from './delivery/hardware'
 import { filtersOf, pictureArgs, takesRgba, type PictureEncoding, type Quality } from './delivery/pictureArgs'
 import { soundArgs } from './delivery/soundArgs'
@@ -32,6 +33,17 @@ export const chunkEndings = ['ts', 'mkv'] as const
 /** Which of them a chunk has. */
 export const chunkEnding = ({ codec }: Pick<PictureEncoding, 'codec'>) => (STREAMED.includes(codec) ? 'ts' : 'mkv')
 
+/** ffmpeg's arguments for encoding a chunk: before its input, the filters behind it, and after it. */
+export function chunkArgs(encoding: PictureEncoding): Record<'before' | 'filters' | 'after', readonly string[]> {
+  const hardware = encoding.hardware && hardwareArgs(encoding.hardware, encoding)
+  const muxer = chunkEnding(encoding) === 'ts' ? '-muxdelay 0 -muxpreload 0 -f mpegts' : '-f matroska'
+  return {
+    before: hardware?.before ?? [],
+    filters: [...filtersOf(encoding), ...(hardware?.filters ?? [])],
+    after: [...(hardware?.encoder ?? pictureArgs(encoding)), ...words(muxer)],
+  }
+}
+
 /** Encodes frames as they come to a chunk that is closed in itself. */
 export class ChunkEncoder {
   private readonly child: ChildProcess
@@ -45,28 +57,13 @@ export class ChunkEncoder {
     private readonly out: string,
   ) {
     const { width, height, rate } = encoding
-    const hardware = encoding.hardware && hardwareArgs(encoding.hardware, encoding)
-    const filters = [...filtersOf(encoding), ...(hardware?.filters ?? [])]
+    const { before, filters, after } = chunkArgs(encoding)
     const args = [
-      '-v',
-      'error',
-      '-nostdin',
-      '-y',
-      ...(hardware?.before ?? []),
-      '-f',
-      'rawvideo',
-      '-pix_fmt',
-      takesRgba(encoding) ? 'rgba' : 'yuv420p',
-      '-s',
-      `${width}x${height}`,
-      '-r',
-      `${rate.num}/${rate.den}`,
-      '-i',
-      'pipe:0',
+      ...['-v', 'error', '-nostdin', '-y', ...before, '-f', 'rawvideo'],
+      ...['-pix_fmt', takesRgba(encoding) ? 'rgba' : 'yuv420p', '-s', `${width}x${height}`],
+      ...['-r', `${rate.num}/${rate.den}`, '-i', 'pipe:0'],
       ...(filters.length > 0 ? ['-vf', filters.join(',')] : []),
-      ...(hardware?.encoder ?? pictureArgs(encoding)),
-      ...(chunkEnding(encoding) === 'ts' ? ['-muxdelay', '0', '-muxpreload', '0', '-f', 'mpegts'] : ['-f', 'matroska']),
-      out,
+      ...[...after, out],
     ]
     ;({ child: this.child, done: this.done } = startEncoder(args))
     this.done.catch((error: Error) => (this.failure = error))
@@ -83,7 +80,7 @@ export class ChunkEncoder {
   async finish(): Promise<void> {
     this.child.stdin!.end()
     await this.done
-    if (chunkEnding(this.encoding) === 'ts') await padShortStream(this.out)
+    await padChunk(this.encoding, this.out)
   }
 
   abort(): void {
@@ -96,7 +93,8 @@ export class ChunkEncoder {
  * Adds null packets (ISO/IEC 13818-1 § 2.4.3.2) to a very short transport stream: a chunk of one black frame is a few
  * packets long, too few for a reader to recognise the format by.
  */
-async function padShortStream(path: string): Promise<void> {
+export async function padChunk(encoding: PictureEncoding, path: string): Promise<void> {
+  if (chunkEnding(encoding) !== 'ts') return
   const wanted = 188 * 160
   if ((await stat(path)).size >= wanted) return
   const packet = Buffer.alloc(188, 0xff)

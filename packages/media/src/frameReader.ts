@@ -29,6 +29,23 @@ export function frameReaderInput(source: PictureSource, frame: number): { before
   }
 }
 
+/** How ffmpeg is told to decode a source from a frame on: arguments before the input, and filters to 4:2:0 planes. */
+export function decodingArgs(
+  source: PictureSource,
+  first: number,
+  step: number,
+): { before: string[]; chain: string[] } {
+  const { before, filters } = frameReaderInput(source, first)
+  const some = step > 1 ? [`select='not(mod(n,${step}))'`] : []
+  // Left out as early as can be; what is woven of two fields needs its neighbours.
+  const woven = source.filters.some((filter) => filter.includes('dif'))
+  const own = woven ? [...source.filters, ...some] : [...some, ...source.filters]
+  return {
+    before: words('-v error -nostdin -max_error_rate 1', before),
+    chain: [...filters, ...own, 'format=yuv420p'],
+  }
+}
+
 /** Whole frames that may wait to be read before the decoder has to. */
 const HELD_FRAMES = 2
 
@@ -77,18 +94,10 @@ export class FrameReader {
   ) {
     this.size = i420Size(source.width!, source.height!)
     this.next = firstFrame
-    const { before, filters } = frameReaderInput(source, firstFrame)
-    const some = step > 1 ? [`select='not(mod(n,${step}))'`] : []
-    // Left out as early as can be; what is woven of two fields needs its neighbours.
-    const woven = source.filters.some((filter) => filter.includes('dif'))
-    const chain = [
-      ...filters,
-      ...(woven ? [...source.filters, ...some] : [...some, ...source.filters]),
-      'format=yuv420p',
-    ].join(',')
+    const { before, chain } = decodingArgs(source, firstFrame, step)
     this.done = this.decode([
-      ...words('-v error -nostdin -max_error_rate 1', before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
-      ...words('-an -sn -dn -vf', [chain], '-fps_mode passthrough -f rawvideo -pix_fmt yuv420p pipe:1'),
+      ...words(before, inputArgs(path), '-map', [`0:${source.videoIndex}`]),
+      ...words('-an -sn -dn -vf', [chain.join(',')], '-fps_mode passthrough -f rawvideo -pix_fmt yuv420p pipe:1'),
     ])
   }
 

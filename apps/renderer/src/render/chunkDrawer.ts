@@ -1,10 +1,13 @@
+import { bisector } from 'd3-array'
 import { LRUCache } from 'lru-cache'
 import { Compositor } from '@dusk/compositor'
 import {
   ChunkEncoder,
   chunkEnding,
   copySpan,
+  NothingDecoded,
   takesRgba,
+  transcodeSpan,
   type PictureEncoding,
   type ScratchSet,
   type Storage,
@@ -20,6 +23,7 @@ import { FramePool } from './framePool'
 import { contentOf, HeldFrame } from './heldFrame'
 import { straightAlpha } from './outputShape'
 import { madeIn, type SourceBook } from './sources'
+import type { TranscodedFrom } from './transcodes'
 
 /** What drawing the chunks of a render needs: plain data, so that it can be handed to another thread. */
 export interface ChunkWork {
@@ -32,6 +36,8 @@ export interface ChunkWork {
   frames: number
   shape: OutputSize
   encoding: PictureEncoding
+  /** Chunks that are not drawn, in order: copied, or encoded as they are decoded. */
+  undrawn?: readonly Chunk[]
 }
 
 /** A chunk that is to be made, and where its file goes. */
@@ -43,16 +49,38 @@ export interface ChunkTask extends Chunk {
   path: string
   /** Where its pictures are copied from as they are coded, instead of being drawn. */
   copied?: CopiedFrom
+  /** The frames of a source that its frames are, where nothing is done to them: they are encoded as they are decoded. */
+  transcoded?: TranscodedFrom
+}
+
+export interface DrawOptions {
+  signal?: AbortSignal
+  /** Called with each frame. */
+  drawn?: () => void
+}
+
+/** A chunk that is being made. */
+interface Making {
+  /** Settles when it leaves room for the next one. */
+  nearly: Promise<void>
+  /** Settles when its file is whole. */
+  whole: Promise<void>
 }
 
 /** Frames that may wait for the encoder. */
 const IN_FLIGHT = 4
-/** How far ahead the next shot's decoder is opened, in frames. */
+/** How far ahead decoders of shots to come are opened, in frames that are drawn. */
 const AHEAD = 20
+/** Frames beyond which nothing is opened, whatever lies between: it may be another lane's. */
+const FARTHEST = 400
+/** Frames at the end of one that is encoded as it is decoded, during which the next may begin. */
+const LAST = 20
 /** For how many frames source frames have to be equally far apart for those between to be left out. */
 const EVEN = 16
 /** Plans that are remembered: what is looked at ahead is drawn later. */
 const PLANS = 64
+
+const rightOf = bisector(({ first }: Chunk) => first).right
 
 /** Plans of a render's output frames. */
 export function outputPlans({ project, reelId, book, from, shape, encoding }: ChunkWork): (frame: number) => FramePlan {
@@ -73,9 +101,14 @@ export class ChunkDrawer {
   private readonly planAt: (frame: number) => FramePlan
   private readonly pool: FramePool
   private readonly open = new Set<ChunkEncoder>()
-  private readonly copying = new Set<Promise<void>>()
+  private readonly making = new Set<Promise<void>>()
+  /** Settles when nothing is drawn: one chunk at a time is. */
+  private turn: Promise<unknown> = Promise.resolve()
+  private readonly closing = new AbortController()
   private readonly storage: ScratchSet
   private readonly films: FilmShelf
+  /** Frames that were looked at ahead. */
+  private readonly expected = new LRUCache<number, true>({ max: PLANS })
   /** The frame that was drawn last: what stands still is drawn once. */
   private last: HeldFrame | null = null
 
@@ -104,76 +137,135 @@ export class ChunkDrawer {
   }
 
   /**
-   * Draws a chunk. The encoder empties its last frames while the next chunk already begins.
-   * @param drawn called with each frame
+   * Makes a chunk. The encoder empties its last frames while the next chunk already begins.
+   * @param options.drawn called with each frame
    * @returns what settles when its file is in its place
    */
-  async draw(
-    { first, end, path, copied }: ChunkTask,
-    options: { signal?: AbortSignal; drawn?: () => void } = {},
-  ): Promise<{ finished: Promise<void> }> {
+  async draw(task: ChunkTask, options: DrawOptions = {}): Promise<{ finished: Promise<void> }> {
     const part = await this.storage.scratch(`.${chunkEnding(this.work.encoding)}`)
-    if (copied) {
-      // Little work beside drawing: what comes next is begun meanwhile.
-      this.lookAhead(end)
-      const copying = this.copy(copied, end - first, part, options).then(() => this.storage.publish(part, path))
-      this.copying.add(quiet(copying))
-      return { finished: quiet(copying.finally(() => this.copying.delete(copying))) }
-    }
-    const encoder = new ChunkEncoder(this.work.encoding, part)
-    this.open.add(encoder)
-    const flying: Promise<void>[] = []
-    for (let n = first; n < end; n++) {
-      options.signal?.throwIfAborted()
-      const plan = this.planAt(n)
-      this.lookAhead(n + AHEAD)
-      if (flying.length >= IN_FLIGHT) await flying.shift()
-      flying.push((await this.hand(encoder, plan, n)).written)
-      options.drawn?.()
-    }
-    await Promise.all(flying)
-    const finished = encoder
-      .finish()
-      .then(() => this.storage.publish(part, path))
-      .then(() => void this.open.delete(encoder))
-    return { finished: quiet(finished) }
-  }
-
-  /** Copies coded pictures out of a film, instead of drawing them. */
-  private async copy(
-    { assetId, frame }: CopiedFrom,
-    count: number,
-    out: string,
-    options: { signal?: AbortSignal; drawn?: () => void },
-  ): Promise<void> {
-    const { hash, metadata } = this.work.book.get(assetId)!
-    const { rate } = this.work.encoding
-    try {
-      const film = await this.films.openPlanned(hash, metadata)
-      await copySpan(film, { first: frame, count, rate, out }, { signal: options.signal, copied: options.drawn })
-    } catch (error) {
-      throw copyFailed(error, options.signal)
-    }
+    // Little of it is done here: what is drawn next is begun meanwhile.
+    if (task.copied || task.transcoded) this.lookAhead(task.end)
+    const { nearly, whole } = task.copied
+      ? this.copy(task.copied, task, part, options)
+      : task.transcoded
+        ? this.transcode(task.transcoded, task, part, options)
+        : await this.drawFrames(task, part, options)
+    const finished = quiet(whole.then(() => this.storage.publish(part, task.path)))
+    this.making.add(finished)
+    const made = quiet(finished.finally(() => this.making.delete(finished)))
+    await nearly
+    return { finished: made }
   }
 
   /** Ends what still runs, gives back its memory, and removes chunks that are not whole. */
   async close(): Promise<void> {
+    this.closing.abort(new Error('closed'))
     for (const encoder of this.open) encoder.abort()
     this.pool.close()
     this.compositor.release()
     if (!this.given) await this.films.close()
-    await Promise.allSettled([...[...this.open].map((encoder) => encoder.done), ...this.copying])
+    await Promise.allSettled([...[...this.open].map((encoder) => encoder.done), ...this.making])
     await this.storage.clear()
   }
 
-  private lookAhead(frame: number): void {
-    if (frame >= this.work.frames) return
+  /** Draws the frames of a chunk one after the other, of one chunk at a time. */
+  private drawFrames({ first, end }: ChunkTask, part: string, options: DrawOptions): Promise<Making> {
+    const drawing = this.turn.then(async () => {
+      const encoder = new ChunkEncoder(this.work.encoding, part)
+      this.open.add(encoder)
+      const flying: Promise<void>[] = []
+      this.lookAhead(first)
+      for (let n = first; n < end; n++) {
+        options.signal?.throwIfAborted()
+        const plan = this.planAt(n)
+        this.lookAhead(n + 1)
+        if (flying.length >= IN_FLIGHT) await flying.shift()
+        flying.push((await this.hand(encoder, plan, n)).written)
+        options.drawn?.()
+      }
+      await Promise.all(flying)
+      const whole = quiet(encoder.finish().then(() => void this.open.delete(encoder)))
+      return { nearly: Promise.resolve(), whole }
+    })
+    this.turn = drawing.catch(() => {})
+    return drawing
+  }
+
+  /** Encodes frames of a source as they are decoded. */
+  private transcode(
+    { assetId, frame, step }: TranscodedFrom,
+    task: ChunkTask,
+    out: string,
+    options: DrawOptions,
+  ): Making {
+    const { hash, metadata } = this.work.book.get(assetId)!
+    const count = task.end - task.first
+    let [seen, isNear] = [0, () => {}]
+    const nearly = new Promise<void>((resolve) => (isNear = resolve))
+    const encoded = (frames: number) => {
+      for (; seen < frames; seen++) options.drawn?.()
+      if (frames >= count - LAST) isNear()
+    }
+    const signal = this.signalOf(options)
+    const span = { first: frame, count, step, out }
+    const whole = transcodeSpan(this.storage.original(hash), metadata, span, this.work.encoding, { signal, encoded })
+      .catch(async (error: unknown) => {
+        if (!(error instanceof NothingDecoded)) throw error
+        // What is shown in its place is drawn.
+        await (
+          await this.drawFrames(task, out, options)
+        ).whole
+      })
+      .finally(isNear)
+    return { nearly, whole }
+  }
+
+  /** Copies coded pictures out of a film. */
+  private copy({ assetId, frame }: CopiedFrom, { first, end }: ChunkTask, out: string, options: DrawOptions): Making {
+    const { hash, metadata } = this.work.book.get(assetId)!
+    const { rate } = this.work.encoding
+    const signal = this.signalOf(options)
+    const copying = async () => {
+      try {
+        const film = await this.films.openPlanned(hash, metadata)
+        await copySpan(film, { first: frame, count: end - first, rate, out }, { signal, copied: options.drawn })
+      } catch (error) {
+        throw copyFailed(error, signal)
+      }
+    }
+    return { nearly: Promise.resolve(), whole: copying() }
+  }
+
+  private signalOf({ signal }: DrawOptions): AbortSignal {
+    return signal ? AbortSignal.any([signal, this.closing.signal]) : this.closing.signal
+  }
+
+  /** Opens the decoders of what is drawn from a frame on, over the next {@link AHEAD} frames that are drawn. */
+  private lookAhead(from: number): void {
+    let frame = this.nextDrawn(from)
+    for (let n = 0; n < AHEAD && frame < Math.min(this.work.frames, from + FARTHEST); n++) {
+      if (!this.expected.has(frame)) this.expect(frame, n + 1)
+      frame = this.nextDrawn(frame + 1)
+    }
+  }
+
+  /** The first frame from `frame` on that is drawn. */
+  private nextDrawn(frame: number): number {
+    const { undrawn = [] } = this.work
+    let at = frame
+    for (let n = rightOf(undrawn, at) - 1; undrawn[n] && undrawn[n]!.first <= at && at < undrawn[n]!.end; n++)
+      at = undrawn[n]!.end
+    return at
+  }
+
+  private expect(frame: number, ahead: number): void {
+    this.expected.set(frame, true)
     const { book } = this.work
     pictureLayers(this.planAt(frame)).forEach((layer, i) => {
       if (!layer.reversed)
         this.pool.expect(
           frameOf(layer, book, () => this.step(frame, i)),
-          AHEAD,
+          ahead,
         )
     })
   }

@@ -3,8 +3,8 @@ import { freeIdentifier, goTogether, mayCopy, type AvcConfig } from '@dusk/media
 import { framesPerSecond, type FramePlan, type SourceMetadata } from '@dusk/timeline'
 import type { Chunk } from './chunks'
 import { outputPlans, type ChunkWork } from './chunkDrawer'
-import { layerFrame } from './drawFrame'
 import type { FilmShelf } from './filmShelf'
+import { untouchedFrame } from './transcodes'
 
 /** Where a chunk is copied from: a source, and the number of its first frame there. */
 export interface CopiedFrom {
@@ -83,9 +83,9 @@ function untouched(
   plan: FramePlan,
   { book, encoding }: ChunkWork,
 ): Pick<Run, 'assetId' | 'frame' | 'hash' | 'metadata'> | null {
-  const [layer] = plan.layers
-  if (!plan.passThrough || layer?.kind !== 'picture' || layer.made || layer.beside) return null
-  const { hash, metadata } = book.get(layer.assetId)!
+  const found = untouchedFrame(plan, book)
+  if (!found) return null
+  const { hash, metadata } = book.get(found.assetId)!
   if (!mayCopy(metadata, encoding.rate)) return null
-  return { assetId: layer.assetId, hash, metadata, frame: layerFrame(layer, book) }
+  return { ...found, hash, metadata }
 }

@@ -8,8 +8,8 @@ import {
   type HardwareId,
   type PictureCodec,
 } from '@dusk/interchange'
-import { chunkEnding, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
-import { frameToTicks, reelLength, ticksToFrame, type FramePlan } from '@dusk/timeline'
+import { chunkEnding, takesRgba, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
+import { frameToTicks, reelLength, ticksToFrame } from '@dusk/timeline'
 import type { RenderSettings } from '@dusk/store'
 import { outputPlans, type ChunkTask, type ChunkWork } from './chunkDrawer'
 import { chunkKey, copyKey, cutFrames, planAround, type Chunk } from './chunks'
@@ -18,6 +18,7 @@ import { engineName } from './engine'
 import { FilmShelf } from './filmShelf'
 import { outputShape } from './outputShape'
 import { RenderFailed, type RenderSubject } from './request'
+import { transcodedFrom } from './transcodes'
 
 /** What a render is made of, worked out from the document alone: every worker comes to the same. */
 export interface PlannedRender {
@@ -83,8 +84,10 @@ export async function planRender(
       if (!given) await films.close()
     }
   }
-  const chunks = seen > 0 ? planAround(seen, cutFrames(project, reelId, from, rate), rate, copies) : []
-  return { from, to, frames, seen, work, chunks: await chunkFiles(work, chunks, storage, signal) }
+  const planned = seen > 0 ? planAround(seen, cutFrames(project, reelId, from, rate), rate, copies) : []
+  const chunks = await chunkFiles(work, planned, storage, signal)
+  work.undrawn = chunks.filter((chunk) => chunk.copied || chunk.transcoded).map(({ first, end }) => ({ first, end }))
+  return { from, to, frames, seen, work, chunks }
 }
 
 /** The encoder in hardware that was asked for, where it makes what the file is to hold. */
@@ -107,21 +110,21 @@ async function chunkFiles(
     signal?.throwIfAborted()
     const { first, end } = chunk
     const copied = 'assetId' in chunk ? { assetId: chunk.assetId, frame: chunk.frame } : undefined
+    const plans = copied ? [] : framesOf(chunk).map(planAt)
     const key = copied
       ? copyKey(
           { hash: work.book.get(copied.assetId)!.hash, frame: copied.frame, frames: end - first },
           work.encoding,
           name,
         )
-      : chunkKey(plansOf(planAt, first, end), work.book, work.encoding, name)
+      : chunkKey(plans, work.book, work.encoding, name)
+    const transcoded = takesRgba(work.encoding) ? undefined : transcodedFrom(plans, work.book)
     const path = storage.path('chunks', key.slice(0, 2), `${key}.${ending}`)
-    return { n, key, first, end, frames: end - first, path, copied }
+    return { n, key, first, end, frames: end - first, path, copied, transcoded }
   })
 }
 
-function* plansOf(planAt: (frame: number) => FramePlan, first: number, end: number): Generator<FramePlan> {
-  for (let n = first; n < end; n++) yield planAt(n)
-}
+const framesOf = ({ first, end }: Chunk) => Array.from({ length: end - first }, (_, n) => first + n)
 
 /** Output frames that a range holds: the last one begins before its end. */
 export function framesBetween(from: number, to: number, { rate }: Pick<RenderSettings, 'rate'>): number {
