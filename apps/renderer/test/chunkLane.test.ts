@@ -59,12 +59,26 @@ describe('a lane', () => {
   })
 
   it('goes on past short chunks and copied ones, of which a few are emptied at once', async () => {
-    const { drawer, lane } = start(tasksOf('13', 'c120', '7', '10', 'c60', '5'))
+    const { drawer, lane } = start(tasksOf('3', 'c120', '7', '4', 'c60', '5', '2', 'c90', '1', '6', 'c70'))
     await settled()
-    expect(drawer.begun).toEqual([0, 1, 2, 3, 4])
+    expect(drawer.begun).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8])
+    drawer.ends[0]!.end()
+    await settled()
+    expect(drawer.begun).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9])
+    drawer.ends[1]!.end()
+    await settled()
+    drawer.ends.forEach(({ end }) => end())
+    await lane
+    expect(drawer.begun).toHaveLength(11)
+  })
+
+  it('waits for short chunks too once they have many frames in all', async () => {
+    const { drawer, lane } = start(tasksOf('40', '30', '2'))
+    await settled()
+    expect(drawer.begun).toEqual([0, 1])
     drawer.ends.forEach(({ end }) => end())
     await settled()
-    drawer.ends[5]!.end()
+    drawer.ends[2]!.end()
     await lane
   })
 

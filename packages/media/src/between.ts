@@ -1,6 +1,7 @@
 import { once } from 'node:events'
 import { frameCount, PROXY_KEYFRAMES, PROXY_RATE, type SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
+import { FRAME_PROGRESS_ARGS, frameProgress } from './frameProgress'
 import { FrameReader } from './frameReader'
 import { i420Size } from './i420'
 import { proxySize } from './inputTransform'
@@ -55,7 +56,7 @@ export async function makeBetween(
   const child = startTool(
     'ffmpeg',
     [
-      ...words('-v error -nostdin -y -progress pipe:2 -stats_period 0.5'),
+      ...words('-v error -nostdin -y', FRAME_PROGRESS_ARGS),
       ...words(`-f rawvideo -pix_fmt yuv420p -s ${width}x${height} -r 1 -i pipe:0 -filter_complex`, [graph]),
       ...written('full', '-preset veryfast -crf 12', out.video),
       ...written('small', '-preset veryfast -crf 21', out.proxy),
@@ -64,12 +65,11 @@ export async function makeBetween(
     true,
   )
   let frames = 0
-  const log = tail(child.stderr!, 16_384, (line) => {
-    const match = /^frame=\s*(\d+)/.exec(line)
-    if (!match) return
-    frames = Number(match[1])
+  const heard = frameProgress((found) => {
+    frames = found
     options.progress?.(Math.min(1, frames / wanted))
   })
+  const log = tail(child.stderr!, 16_384, heard)
   child.stdout!.resume()
   const stop = () => child.kill('SIGKILL')
   options.signal?.addEventListener('abort', stop)

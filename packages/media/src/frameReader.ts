@@ -3,7 +3,7 @@ import type { Socket } from 'node:net'
 import type { SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
 import { i420Size } from './i420'
-import { seekTime } from './frames'
+import { keySeekTime, seekTime } from './frames'
 import { socketPair } from './socketPair'
 import { ended, inputArgs, startTool, tail, ToolError } from './tool'
 
@@ -16,15 +16,23 @@ export type PictureSource = Pick<
 /** Containers without an index: seeking in them lands anywhere near, so decoding starts well before. */
 export const LOOSE_SEEKING = /mpeg|mpegts|asf|avi|flv|h264|hevc|gif/
 
-/** How ffmpeg is told to begin at a frame: arguments before the input, and filters that drop what comes too early. */
-export function frameReaderInput(source: PictureSource, frame: number): { before: string[]; filters: string[] } {
+/**
+ * How ffmpeg is told to begin at a frame: arguments before the input, and filters that drop what comes too early.
+ * @param key the frame is known to stand by itself: nothing before it has to be decoded
+ */
+export function frameReaderInput(
+  source: PictureSource,
+  frame: number,
+  key = false,
+): { before: string[]; filters: string[] } {
   if (frame <= 0) return { before: [], filters: [] }
   if (!source.seekable) return { before: [], filters: [`select='gte(n,${frame})'`] }
   const { at, clock } = seekTime(source.table!, source.zero, source.start, frame)
   const lead = LOOSE_SEEKING.test(source.container) ? 4 : 0
+  const from = key ? keySeekTime(source.table!, source.zero, source.start, frame) : at - lead
   return {
     // Frames are told by their own time stamps: after a seek, some containers' clocks no longer begin where they did.
-    before: words(`-copyts -noaccurate_seek -ss ${Math.max(0, at - lead).toFixed(6)}`),
+    before: words(`-copyts -noaccurate_seek -ss ${Math.max(0, from).toFixed(6)}`),
     filters: [`select='gte(t,${clock.toFixed(6)})'`],
   }
 }
@@ -34,8 +42,9 @@ export function decodingArgs(
   source: PictureSource,
   first: number,
   step: number,
+  key = false,
 ): { before: string[]; chain: string[] } {
-  const { before, filters } = frameReaderInput(source, first)
+  const { before, filters } = frameReaderInput(source, first, key)
   const some = step > 1 ? [`select='not(mod(n,${step}))'`] : []
   // Left out as early as can be; what is woven of two fields needs its neighbours.
   const woven = source.filters.some((filter) => filter.includes('dif'))

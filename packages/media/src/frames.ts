@@ -116,3 +116,12 @@ export function seekTime(table: FrameTable, zero: number, start: number, frame: 
   const clock = (zero + middle) / TICKS_PER_SECOND
   return { at: clock - start / TICKS_PER_SECOND, clock }
 }
+
+/**
+ * Where ffmpeg has to be sent, in seconds on its seek clock, to begin at a frame that is known to stand by itself: a
+ * little behind it, so that it is not sent to the one before.
+ */
+export function keySeekTime(table: FrameTable, zero: number, start: number, frame: number): number {
+  const quarter = (frameStart(table, frame + 1) - frameStart(table, frame)) / 4
+  return (zero + frameStart(table, frame) + quarter - start) / TICKS_PER_SECOND
+}

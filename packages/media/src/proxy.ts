@@ -1,6 +1,7 @@
 import { frameCount, PROXY_KEYFRAMES, PROXY_RATE, type SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
 import { BadMedia } from './badMedia'
+import { FRAME_PROGRESS_ARGS, frameProgress } from './frameProgress'
 import { frameReaderInput } from './frameReader'
 import { proxySize } from './inputTransform'
 import { inputArgs, runTool } from './tool'
@@ -61,7 +62,7 @@ export async function makeProxy(
   const log = await runTool(
     'ffmpeg',
     [
-      ...words('-v error -nostdin -y -max_error_rate 1 -progress pipe:2 -stats_period 0.5'),
+      ...words('-v error -nostdin -y -max_error_rate 1', FRAME_PROGRESS_ARGS),
       ...words(begin.before, inputArgs(path)),
       ...words('-map', [stream], '-an -sn -dn -vf', [filters], count === Infinity ? [] : ['-frames:v', String(count)]),
       ...words(`-fps_mode passthrough -enc_time_base 1/${PROXY_RATE}`),
@@ -77,12 +78,10 @@ export async function makeProxy(
     {
       signal: options.signal,
       background: true,
-      onLine: (line) => {
-        const match = /^frame=\s*(\d+)/.exec(line)
-        if (!match) return
-        frames = Number(match[1])
+      onLine: frameProgress((found) => {
+        frames = found
         options.progress?.(Math.min(frames / expected, 1))
-      },
+      }),
     },
   )
   if (frames === 0) throw new BadMedia('Not one picture of this file could be decoded. It may be damaged.')

@@ -1,6 +1,7 @@
 import { words } from './arguments'
 import type { PictureEncoding } from './delivery/pictureArgs'
 import { chunkArgs, padChunk } from './encoder'
+import { FRAME_PROGRESS_ARGS, frameProgress } from './frameProgress'
 import { decodingArgs, type PictureSource } from './frameReader'
 import { inputArgs, runTool } from './tool'
 
@@ -12,6 +13,8 @@ export interface SourceSpan {
   count: number
   /** Frames of the source from each to the next, from 1. */
   step: number
+  /** The first one is known to stand by itself. */
+  key?: boolean
 }
 
 /** A source of which no frame could be decoded where a span of it begins. */
@@ -21,9 +24,6 @@ export class NothingDecoded extends Error {
     this.name = 'NothingDecoded'
   }
 }
-
-/** Seconds between two looks at how far it is. */
-const LOOK = 0.1
 
 /**
  * What frames say of themselves is taken from them: they are encoded as those that come in raw. Where the source ends
@@ -47,11 +47,11 @@ function likeRaw({ rate: { num, den } }: PictureEncoding): string[] {
 export async function transcodeSpan(
   path: string,
   source: PictureSource,
-  { first, count, step, out }: SourceSpan & { out: string },
+  { first, count, step, key, out }: SourceSpan & { out: string },
   encoding: PictureEncoding,
   options: { signal?: AbortSignal; encoded?: (frames: number) => void } = {},
 ): Promise<void> {
-  const reading = decodingArgs(source, first, step)
+  const reading = decodingArgs(source, first, step, key)
   const encoded = chunkArgs(encoding)
   const filters = [...reading.chain, ...likeRaw(encoding), ...encoded.filters]
   let frames = 0
@@ -61,14 +61,14 @@ export async function transcodeSpan(
       ...words(encoded.before, reading.before, '-y', inputArgs(path), '-map', [`0:${source.videoIndex}`]),
       ...words('-map_metadata -1 -map_chapters -1 -an -sn -dn -vf', [filters.join(',')]),
       ...words('-frames:v', [String(count)], '-disposition:v 0', encoded.after, [out]),
-      ...words('-progress pipe:1 -stats_period', [String(LOOK)]),
+      ...FRAME_PROGRESS_ARGS,
     ],
     {
       signal: options.signal,
-      onData: async (data) => {
-        for (const [, found] of data.toString().matchAll(/^frame=(\d+)$/gm)) frames = Number(found)
-        options.encoded?.(frames)
-      },
+      onLine: frameProgress((found) => {
+        frames = found
+        options.encoded?.(found)
+      }),
     },
   )
   if (frames === 0) throw new NothingDecoded()

@@ -49,7 +49,7 @@ export interface ChunkTask extends Chunk {
   path: string
   /** Where its pictures are copied from as they are coded, instead of being drawn. */
   copied?: CopiedFrom
-  /** The frames of a source that its frames are, where nothing is done to them: they are encoded as they are decoded. */
+  /** Frames of a source that its own are, with nothing done to them: they are encoded as they are decoded. */
   transcoded?: TranscodedFrom
 }
 
@@ -73,8 +73,8 @@ const IN_FLIGHT = 4
 const AHEAD = 20
 /** Frames beyond which nothing is opened, whatever lies between: it may be another lane's. */
 const FARTHEST = 400
-/** Frames at the end of one that is encoded as it is decoded, during which the next may begin. */
-const LAST = 20
+/** Frames at the end of one that is encoded as it is decoded, during which the next may begin: encoders look ahead. */
+const LAST = 45
 /** For how many frames source frames have to be equally far apart for those between to be left out. */
 const EVEN = 16
 /** Plans that are remembered: what is looked at ahead is drawn later. */
@@ -193,21 +193,23 @@ export class ChunkDrawer {
 
   /** Encodes frames of a source as they are decoded. */
   private transcode(
-    { assetId, frame, step }: TranscodedFrom,
+    { assetId, frame, step, key }: TranscodedFrom,
     task: ChunkTask,
     out: string,
     options: DrawOptions,
   ): Making {
     const { hash, metadata } = this.work.book.get(assetId)!
     const count = task.end - task.first
-    let [seen, isNear] = [0, () => {}]
+    let isNear = () => {}
     const nearly = new Promise<void>((resolve) => (isNear = resolve))
+    const tell = eachOf(options.drawn)
     const encoded = (frames: number) => {
-      for (; seen < frames; seen++) options.drawn?.()
+      tell(frames)
       if (frames >= count - LAST) isNear()
     }
+    if (count <= LAST) isNear()
     const signal = this.signalOf(options)
-    const span = { first: frame, count, step, out }
+    const span = { first: frame, count, step, key, out }
     const whole = transcodeSpan(this.storage.original(hash), metadata, span, this.work.encoding, { signal, encoded })
       .catch(async (error: unknown) => {
         if (!(error instanceof NothingDecoded)) throw error
@@ -223,12 +225,12 @@ export class ChunkDrawer {
   /** Copies coded pictures out of a film. */
   private copy({ assetId, frame }: CopiedFrom, { first, end }: ChunkTask, out: string, options: DrawOptions): Making {
     const { hash, metadata } = this.work.book.get(assetId)!
-    const { rate } = this.work.encoding
     const signal = this.signalOf(options)
+    const copied = eachOf(options.drawn)
     const copying = async () => {
       try {
         const film = await this.films.openPlanned(hash, metadata)
-        await copySpan(film, { first: frame, count: end - first, rate, out }, { signal, copied: options.drawn })
+        await copySpan(film, { first: frame, count: end - first, out }, { signal, copied })
       } catch (error) {
         throw copyFailed(error, signal)
       }
@@ -345,6 +347,14 @@ export class ChunkDrawer {
     } finally {
       frame.release()
     }
+  }
+}
+
+/** Calls `drawn` once for each of the frames that there are now more than there were. */
+function eachOf(drawn?: () => void): (frames: number) => void {
+  let seen = 0
+  return (frames) => {
+    for (; seen < frames; seen++) drawn?.()
   }
 }
 

@@ -5,7 +5,7 @@ import type { ChunkDrawer, ChunkTask } from './chunkDrawer'
  * Encoders that may empty their last frames while the next chunk is drawn, and the frames of all but one of them: short
  * chunks, as those beside copied ones, are through before their encoder has begun; of long ones each takes memory.
  */
-const EMPTYING = 4
+const EMPTYING = 8
 const EMPTYING_FRAMES = 60
 
 /** Draws chunks for as long as there are any, and waits for their files. The drawer is closed at the end. */

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { pairs } from 'd3-array'
 import {
   clipEnd,
   trackClips,
@@ -37,7 +38,10 @@ export function cutFrames(project: Project, reelId: string, from: number, rate: 
   return [...cuts].sort((a, b) => a - b)
 }
 
-/** Chunks of a render of which some stretches are copied: those, and what lies between. */
+/**
+ * Chunks of a render of which some stretches are copied: those, and what lies between. That ends at each cut, however
+ * short it is: the rest of a shot is encoded straight from its film.
+ */
 export function planAround<T extends Chunk>(
   frames: number,
   cuts: readonly number[],
@@ -47,10 +51,12 @@ export function planAround<T extends Chunk>(
   const chunks: (Chunk | T)[] = []
   let at = 0
   const between = (end: number) => {
-    const from = at
-    const inside = cuts.map((cut) => cut - from)
-    for (const chunk of planChunks(end - from, inside, rate))
-      chunks.push({ first: chunk.first + from, end: chunk.end + from })
+    const inside = copies.length > 0 ? cuts.filter((cut) => cut > at && cut < end) : []
+    for (const [first, last] of pairs([at, ...inside, end])) {
+      const own = copies.length > 0 ? [] : cuts.map((cut) => cut - first)
+      for (const chunk of planChunks(last - first, own, rate))
+        chunks.push({ first: chunk.first + first, end: chunk.end + first })
+    }
   }
   for (const copy of copies) {
     between(copy.first)

@@ -118,11 +118,19 @@ async function chunkFiles(
           name,
         )
       : chunkKey(plans, work.book, work.encoding, name)
-    const transcoded = takesRgba(work.encoding) ? undefined : transcodedFrom(plans, work.book)
+    const from = takesRgba(work.encoding) ? undefined : transcodedFrom(plans, work.book)
+    const transcoded = from && { ...from, key: goesOn(chunks[n - 1], from) }
     const path = storage.path('chunks', key.slice(0, 2), `${key}.${ending}`)
     return { n, key, first, end, frames: end - first, path, copied, transcoded }
   })
 }
+
+/** Whether a chunk begins where the copy before it ends. */
+const goesOn = (before: Chunk | Copy | undefined, { assetId, frame }: { assetId: string; frame: number }) =>
+  before !== undefined &&
+  'assetId' in before &&
+  before.assetId === assetId &&
+  before.frame + before.end - before.first === frame
 
 const framesOf = ({ first, end }: Chunk) => Array.from({ length: end - first }, (_, n) => first + n)
 

@@ -9,13 +9,15 @@ export interface TranscodedFrom {
   frame: number
   /** Frames of the source from each to the next, from 1. */
   step: number
+  /** The first one stands by itself: what is before it was copied as it is coded. */
+  key?: boolean
 }
 
 /** Steps beyond which reading away what lies between takes longer than seeking. */
 const MOST_STEP = 24
 
 /** The frame of a moving source that an output frame is, where neither its size nor anything else is changed. */
-export function untouchedFrame(plan: FramePlan, book: SourceBook): Omit<TranscodedFrom, 'step'> | null {
+export function untouchedFrame(plan: FramePlan, book: SourceBook): Pick<TranscodedFrom, 'assetId' | 'frame'> | null {
   const [layer] = plan.layers
   if (!plan.passThrough || layer?.kind !== 'picture' || layer.made || layer.beside) return null
   if (book.get(layer.assetId)!.metadata.kind !== 'video') return null

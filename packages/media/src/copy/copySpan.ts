@@ -1,34 +1,29 @@
-import { EncodedPacket, EncodedVideoPacketSource, FilePathTarget, MpegTsOutputFormat, Output } from 'mediabunny'
-import type { Rate } from '@dusk/timeline'
+import { words } from '../arguments'
+import { FRAME_PROGRESS_ARGS, frameProgress } from '../frameProgress'
+import { keySeekTime } from '../frames'
+import { inputArgs, runTool } from '../tool'
 import type { CopyableFilm } from './copyableFilm'
 
 /**
- * Copies coded pictures of a film to a chunk, a transport stream that begins at zero.
+ * Copies coded pictures of a film to a chunk, a transport stream. Whether they are the ones that were meant is seen
+ * when chunks are joined.
  * @param first number of the first frame, `count` how many; both ends stand by themselves
- * @param copied called with each picture
+ * @param options.copied called with the number of pictures that are copied so far
  */
 export async function copySpan(
-  film: CopyableFilm,
-  { first, count, rate, out }: { first: number; count: number; rate: Rate; out: string },
-  options: { signal?: AbortSignal; copied?: () => void } = {},
+  { path, metadata }: Pick<CopyableFilm, 'path' | 'metadata'>,
+  { first, count, out }: { first: number; count: number; out: string },
+  options: { signal?: AbortSignal; copied?: (pictures: number) => void } = {},
 ): Promise<void> {
-  const output = new Output({ format: new MpegTsOutputFormat(), target: new FilePathTarget(out) })
-  const source = new EncodedVideoPacketSource('avc')
-  output.addVideoTrack(source)
-  await output.start()
-  const length = rate.den / rate.num
-  const { decoderConfig } = film
-  let number = 0
-  try {
-    for await (const { data, frame, key } of film.pictures(first, count)) {
-      options.signal?.throwIfAborted()
-      const packet = new EncodedPacket(data, key ? 'key' : 'delta', (frame - first) * length, length, number++)
-      await source.add(packet, { decoderConfig })
-      options.copied?.()
-    }
-    await output.finalize()
-  } catch (error) {
-    await output.cancel()
-    throw error
-  }
+  const { table, zero, start, videoIndex } = metadata
+  const at = first > 0 ? words('-ss', [keySeekTime(table!, zero, start, first).toFixed(6)]) : []
+  await runTool(
+    'ffmpeg',
+    [
+      ...words('-v error -nostdin -y', at, inputArgs(path), '-map', [`0:${videoIndex}`], '-c copy -map_metadata -1'),
+      ...words('-frames:v', [String(count)], '-muxdelay 0 -muxpreload 0 -f mpegts', [out]),
+      ...FRAME_PROGRESS_ARGS,
+    ],
+    { signal: options.signal, onLine: frameProgress((pictures) => options.copied?.(pictures)) },
+  )
 }

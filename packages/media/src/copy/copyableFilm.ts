@@ -44,8 +44,8 @@ export class CopyableFilm {
     private readonly sink: EncodedPacketSink,
     private readonly coded: readonly Coded[],
     readonly config: AvcConfig,
-    /** What a decoder of the file is told. */
-    readonly decoderConfig: VideoDecoderConfig,
+    readonly path: string,
+    readonly metadata: SourceMetadata,
   ) {
     this.keys = coded.flatMap(({ packet }, n) => (packet.type === 'key' ? [n] : []))
     this.delay = coded.reduce((most, { frame }, n) => Math.max(most, n - frame), 0)
@@ -60,9 +60,8 @@ export class CopyableFilm {
     const input = openIndexed(path)
     try {
       const track = (await input.getVideoTracks()).find(({ id }) => id === video.track)
-      const decoderConfig = await track?.getDecoderConfig()
-      const config = readAvcConfig(bytesOf(decoderConfig?.description))
-      if (!track || !decoderConfig || !config) throw new NotCopyable()
+      const config = readAvcConfig(bytesOf((await track?.getDecoderConfig())?.description))
+      if (!track || !config) throw new NotCopyable()
       const sink = new EncodedPacketSink(track)
       const packets: EncodedPacket[] = []
       for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true })) packets.push(packet)
@@ -71,7 +70,7 @@ export class CopyableFilm {
       const shown = packets.map((_, n) => n).sort((a, b) => packets[a]!.timestamp - packets[b]!.timestamp)
       const coded = packets.map((packet) => ({ packet, frame: 0 }))
       shown.forEach((n, frame) => (coded[n]!.frame = frame))
-      return new CopyableFilm(input, sink, coded, config, decoderConfig)
+      return new CopyableFilm(input, sink, coded, config, path, metadata)
     } catch (error) {
       input.dispose()
       // What reads it here may find it odd where ffmpeg does not: it is encoded then, as ever.

@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises'
 import type { PictureCodec } from '@dusk/interchange'
 import type { Rate } from '@dusk/timeline'
+import { FRAME_PROGRESS_ARGS, frameProgress } from '../frameProgress'
 import { chunkList, listInput, type ChunkFile } from '../join'
 import { removeFile } from '../storage'
 import { runTool } from '../tool'
@@ -21,8 +22,6 @@ export interface FittedFilm {
   statistics: string
 }
 
-const FRAME = /^frame=\s*(\d+)/
-
 /**
  * Encodes pictures in two passes: the first looks at all of them, the second shares the bits out by what each needs.
  * @param bitrate bits a second in the mean
@@ -38,7 +37,7 @@ export async function fitPass(
   const { chunks, rate, scratch, out } = film
   await writeFile(scratch, chunkList(chunks, rate))
   const pace = ['-r', `${rate.num}/${rate.den}`]
-  const told = ['-progress', 'pipe:2', '-nostats']
+  const told = [...FRAME_PROGRESS_ARGS, '-nostats']
   const target = pass === 1 ? ['-f', 'null', '-'] : ['-f', 'matroska', out]
   await runTool(
     'ffmpeg',
@@ -48,10 +47,7 @@ export async function fitPass(
     ],
     {
       signal,
-      onLine: (line) => {
-        const [, frames] = FRAME.exec(line) ?? []
-        if (frames) drawn?.(Number(frames))
-      },
+      onLine: frameProgress((frames) => drawn?.(frames)),
     },
   )
 }
