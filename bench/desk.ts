@@ -29,6 +29,9 @@ export interface BenchDesk {
   client: StudioClient
   page: Page
   studioPid: number
+  workerPid: number
+  /** Starts another worker beside the first. @returns what ends it */
+  addWorker(): () => Promise<void>
   /** Errors on the page's console. */
   errors: string[]
 }
@@ -64,6 +67,11 @@ export async function measureDesk(
       client,
       page,
       studioPid: studio.pid!,
+      workerPid: worker.pid!,
+      addWorker: () => {
+        const other = startWorker(env)
+        return () => end(other)
+      },
       errors,
     }
     await measure(desk, rows)

@@ -19,6 +19,7 @@ export interface Shot {
 /**
  * A reel of 1920 × 1080 with shots of one source, rendered by itself.
  * @param change what it is rendered like, where otherwise than at good quality without sound
+ * @param drawn which shots are a little dimmed, so that each of their frames is drawn
  * @returns renders it into a storage of its own, so that nothing is there already; milliseconds that it took
  */
 export async function shotsRender(
@@ -27,6 +28,7 @@ export async function shotsRender(
   rate: Rate,
   shots: readonly Shot[],
   change: Partial<RenderSettings> = {},
+  drawn: (shot: number) => boolean = () => false,
 ): Promise<(run: number) => Promise<number>> {
   const hash = await hashFile(source)
   const metadata = await examine(source, statSync(source).size)
@@ -40,6 +42,8 @@ export async function shotsRender(
   const base = { trackId, assetId: id, stream: null, link: null }
   const pieces = shots.map((shot) => ({ ...base, ...shot, clipId: crypto.randomUUID() }))
   perform({ type: 'place', mode: 'free', pieces })
+  const dim = pieces.filter((_, n) => drawn(n)).map(({ clipId }) => clipId)
+  if (dim.length > 0) perform({ type: 'setParams', clipIds: dim, set: { opacity: 90 } })
 
   return async (run) => {
     const storage = new FolderStorage(join(dir, `store-${run}`))

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ChunkDrawer, ChunkTask } from '../src/render/chunkDrawer'
-import { runLane } from '../src/render/chunkLane'
+import { emptyingAtOnce, runLane } from '../src/render/chunkLane'
 
 /** Chunks of so many frames; `c` before the number says that they are copied. */
 function tasksOf(...lengths: string[]): ChunkTask[] {
@@ -15,6 +15,7 @@ function tasksOf(...lengths: string[]): ChunkTask[] {
 
 /** Encoders that are emptied when the test says so. */
 class Slow {
+  constructor(readonly shape = { width: 320, height: 180 }) {}
   readonly begun: number[] = []
   closed = 0
   readonly ends: { end(): void; fail(error: Error): void }[] = []
@@ -80,6 +81,11 @@ describe('a lane', () => {
     await settled()
     drawer.ends[2]!.end()
     await lane
+  })
+
+  it('has fewer encoders at once the larger their pictures are', () => {
+    const most = [360, 720, 1080, 2160].map((height) => emptyingAtOnce({ width: (height * 16) / 9, height }))
+    expect(most).toEqual([8, 5, 3, 2])
   })
 
   it('fails when an encoder does, and closes what it has', async () => {

@@ -32,7 +32,7 @@ function startWorker(): ChildProcess {
   return child
 }
 
-/** A minute of slowly drawn pictures: sparks that change with each frame, in shots of four seconds. */
+/** A reel of slowly drawn pictures: sparks that change with each frame, in shots of four seconds. */
 async function film(seconds: number) {
   const project = createProject('Shared', { width: 640, height: 360, rate: RATE })
   const log = new ProjectLog(connection)
@@ -79,7 +79,7 @@ describe('a render that several workers make', () => {
   let project: Awaited<ReturnType<typeof film>>
   let alone: string
   beforeAll(async () => {
-    project = await film(48)
+    project = await film(36)
     const out = join(dir, 'alone.mp4')
     await renderReel({ project, reelId: reelsOf(project)[0]!.id, settings, book: new Map(), storage, out })
     alone = frames(out)

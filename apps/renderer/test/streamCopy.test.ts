@@ -10,7 +10,7 @@ import { decodedFrames } from './decoded'
 import { perform, testStore } from './store'
 
 const RATE = { num: 30_000, den: 1001 }
-const [WIDTH, HEIGHT] = [320, 180]
+const [WIDTH, HEIGHT] = [160, 90]
 const { dir, storage, book, enter, renderTo, remove } = testStore('copy')
 afterAll(remove)
 
@@ -149,7 +149,7 @@ describe('what nothing was done to', () => {
   it('is nothing that is changed on its way out', async () => {
     const project = append(base, 'camera', 0, 120)
     const copied = async (change: Partial<RenderSettings>) => (await render(project, change)).report.copied
-    expect(await copied({ width: 160, height: 90 })).toBe(0)
+    expect(await copied({ width: 128, height: 72 })).toBe(0)
     expect(await copied({ rate: { num: 30, den: 1 } })).toBe(0)
     expect(await copied({ bitrate: 1_000_000 })).toBe(0)
     expect(await copied({ format: 'mp4-h265' })).toBe(0)

@@ -136,6 +136,11 @@ export class ChunkDrawer {
     }
   }
 
+  /** Size of the pictures that are encoded. */
+  get shape(): { width: number; height: number } {
+    return this.work.shape
+  }
+
   /**
    * Makes a chunk. The encoder empties its last frames while the next chunk already begins.
    * @param options.drawn called with each frame
