@@ -143,18 +143,20 @@ describe('rendering a reel', () => {
     const clipId = Object.keys(project.clips)[0]!
     project = perform(project, { type: 'freeze', clipId, at: frameToTicks(8, RATE), length: frameToTicks(25, RATE) })
     const shown = (n: number) => (n < 8 ? n : n < 33 ? 8 : n - 25)
-    // At half its size film stays planes; at any other it is drawn.
-    for (const [width, height, how] of [
-      [96, 54, 'compose'],
-      [64, 36, 'halfI420'],
+    const dim = perform(project, { type: 'setParams', clipIds: Object.keys(project.clips), set: { opacity: 50 } })
+    // Film stays planes at half its size and at any other, as long as nothing else is done to it.
+    for (const [width, height, how, reel, part] of [
+      [96, 54, 'sizedI420', project, 1],
+      [64, 36, 'halfI420', project, 1],
+      [96, 54, 'compose', dim, 0.5],
     ] as const) {
       const made = vi.spyOn(Compositor.prototype, how)
-      const { out, report } = await render(project, { width, height, rate: { num: 100, den: 1 } }, `still-${width}.mp4`)
+      const { out, report } = await render(reel, { width, height, rate: { num: 100, den: 1 } }, `still-${how}.mp4`)
       expect(report.frames).toBe(180)
       expect(made, how).toHaveBeenCalledTimes(20)
       made.mockRestore()
       lumas(out, width, height).forEach((luma, n) =>
-        expect(Math.abs(luma - (16 + 2 * (40 + shown(Math.floor(n / 4))))), `frame ${n}`).toBeLessThanOrEqual(3),
+        expect(Math.abs(luma - (16 + part * 2 * (40 + shown(Math.floor(n / 4))))), `frame ${n}`).toBeLessThanOrEqual(3),
       )
     }
   })

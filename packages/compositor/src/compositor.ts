@@ -1,10 +1,12 @@
 import {
+  covers,
   multiply,
   scaling,
   type BlendMode,
   type FramePlan,
   type LayerPlan,
   type Matrix,
+  type PictureLayer,
   type PlacedLayer,
 } from '@dusk/timeline'
 import { colourWord, rgbToYuvCoefficients } from './colour'
@@ -19,7 +21,21 @@ import { i420Length, Picture } from './picture'
 import { drawTransition, type StageMemory } from './transitions/draw'
 import { MapStore } from './transitions/maps'
 
-type Pictures = Iterator<Picture | null>
+/** Pictures in the order in which a plan's layers are drawn. */
+class Pictures {
+  private at = 0
+
+  constructor(private readonly list: readonly (Picture | null)[]) {}
+
+  /** The one that comes next. */
+  get first(): Picture | null {
+    return this.list[this.at] ?? null
+  }
+
+  take(): Picture | null {
+    return this.list[this.at++] ?? null
+  }
+}
 
 /** Draws frames from their plans. The browser's worker and the renderer run this same code on the same kernels. */
 export class Compositor {
@@ -66,14 +82,16 @@ export class Compositor {
       this.canvas = null
     }
     this.canvas ??= Picture.rgba(this.engine, width, height)
-    this.drawOn(this.canvas, plan, pictures[Symbol.iterator]())
+    this.drawOn(this.canvas, plan, new Pictures(pictures))
     return this.canvas
   }
 
   /** Draws a plan over a canvas of its size, taking pictures in the order they are drawn. */
   private drawOn(target: Picture, plan: FramePlan, pictures: Pictures): void {
     const background = plan.background === null ? 0 : colourWord(plan.background)
-    this.engine.kernels.fill(target.address(), plan.width * plan.height, background)
+    const [bottom] = plan.layers
+    const hidden = bottom?.kind === 'picture' && pictures.first !== null && covers(bottom, plan)
+    if (!hidden) this.engine.kernels.fill(target.address(), plan.width * plan.height, background)
     for (const layer of plan.layers) this.drawLayer(layer, target, pictures, background)
     if (plan.effects) this.effects.onCanvas(target, plan.effects)
   }
@@ -130,9 +148,8 @@ export class Compositor {
   ): Paint | null {
     switch (layer.kind) {
       case 'picture': {
-        const next = () => pictures.next().value as Picture | null | undefined
-        const picture = next()
-        const around = (layer.beside ?? []).map(next)
+        const picture = pictures.take()
+        const around = (layer.beside ?? []).map(() => pictures.take())
         if (layer.effects)
           this.beside.set(
             layer,
@@ -245,6 +262,21 @@ export class Compositor {
     if (width % 4 || height % 4) return null
     const at = this.planesOf(i420Length(width / 2, height / 2))
     return picture.halfPlanes(at.address) ? this.engine.heap.bytes(at.address, at.length) : null
+  }
+
+  /**
+   * Planes of a film that fills the output at a size of its own and is otherwise untouched, as an encoder takes them:
+   * what {@link compose} turns into colours.
+   * @returns bytes good until the next frame is drawn; `null` where it is not drawn from its planes
+   */
+  sizedI420(picture: Picture, layer: PictureLayer, width: number, height: number): Uint8Array<ArrayBuffer> | null {
+    if (width % 2 || height % 2) return null
+    const at = this.planesOf(i420Length(width, height))
+    const matrix = multiply(layer.matrix, scaling(layer.width / picture.width, layer.height / picture.height))
+    const own = picture.width === layer.width && picture.height === layer.height ? layer.matrix : matrix
+    return this.painter.filmPlanes(picture, own, width, height, at.address)
+      ? this.engine.heap.bytes(at.address, at.length)
+      : null
   }
 
   /** Memory for planes of a length. */

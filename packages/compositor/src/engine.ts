@@ -78,6 +78,29 @@ export interface Kernels {
     y0: number,
     y1: number,
   ): void
+  resamplePlaneColumns(
+    src: number,
+    srcStride: number,
+    rows: number,
+    dst: number,
+    width: number,
+    starts: number,
+    weights: number,
+    taps: number,
+    places: number,
+  ): void
+  resamplePlaneBand(
+    rows: number,
+    stride: number,
+    first: number,
+    starts: number,
+    weights: number,
+    taps: number,
+    dst: number,
+    width: number,
+    y0: number,
+    y1: number,
+  ): void
   drawAffine(
     src: number,
     sw: number,

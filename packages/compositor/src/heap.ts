@@ -2,6 +2,9 @@
 const GRAIN = 64
 /** Room behind every block for loads that reach past its last pixel. */
 const PADDING = 64
+/** What the memory grows by at least: whenever it does, what the page or process has to collect is collected. */
+const STEP = 32 * 1024 ** 2
+const PAGE = 65_536
 
 /** Memory of the kernels, handed out in blocks. First fit, neighbours joined on release. */
 export class Heap {
@@ -36,10 +39,20 @@ export class Heap {
       at = this.top
       this.top += size
       const missing = this.top - this.memory.buffer.byteLength
-      if (missing > 0) this.memory.grow(Math.ceil(missing / 65_536))
+      if (missing > 0) this.grow(missing)
     }
     this.used.set(at, size)
     return at
+  }
+
+  private grow(missing: number): void {
+    const needed = Math.ceil(missing / PAGE)
+    try {
+      this.memory.grow(Math.max(needed, STEP / PAGE))
+    } catch {
+      // So much is not to be had, but what is needed may be.
+      this.memory.grow(needed)
+    }
   }
 
   /** Gives a block back. @throws {RangeError} when it is not one, or was given back before */

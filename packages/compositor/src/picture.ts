@@ -86,38 +86,32 @@ export class Picture {
   /** Address of its RGBA pixels. */
   address(): number {
     if (this.rgba !== null) return this.rgba
-    const { width, height, planes } = this
+    const { width, height } = this
+    const rgba = this.engine.heap.allocate(width * height * 4)
+    this.colours(this.planes!, width, height, rgba)
+    this.rgba = rgba
+    return rgba
+  }
+
+  /** Address of its planes; `null` for pictures of pixels. */
+  get planesAddress(): number | null {
+    return this.planes
+  }
+
+  /** Turns planes of any size, whose numbers mean what its own do, into pixels. */
+  colours(planes: number, width: number, height: number, target: number): void {
     const { heap, kernels } = this.engine
     const cw = (width + 1) >> 1
     const ch = (height + 1) >> 1
-    const rgba = heap.allocate(width * height * 4)
     // Twice what a call needs: in two bands each has its own.
     const row = heap.allocate(4 * (cw + 40))
-    const c = yuvToRgbCoefficients(this.matrix, this.range)
-    const y = planes!
-    const u = y + width * height
+    const { yOff, yMul, rV, gU, gV, bU } = yuvToRgbCoefficients(this.matrix, this.range)
+    const u = planes + width * height
     kernels.yuvToRgba(
-      y,
-      width,
-      u,
-      u + cw * ch,
-      cw,
-      width,
-      height,
-      rgba,
-      row,
-      c.yOff,
-      c.yMul,
-      c.rV,
-      c.gU,
-      c.gV,
-      c.bU,
-      0,
-      height,
+      ...([planes, width, u, u + cw * ch, cw, width, height, target, row] as const),
+      ...([yOff, yMul, rV, gU, gV, bU, 0, height] as const),
     )
     heap.release(row)
-    this.rgba = rgba
-    return rgba
   }
 
   /**

@@ -12,7 +12,15 @@ import {
   type ScratchSet,
   type Storage,
 } from '@dusk/media'
-import { FramePlanner, halvedLayer, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
+import {
+  filmLayer,
+  FramePlanner,
+  halvedLayer,
+  pictureLayers,
+  type FramePlan,
+  type OutputSize,
+  type Project,
+} from '@dusk/timeline'
 import { frameTick, type Chunk } from './chunks'
 import type { CopiedFrom } from './copies'
 import { loadCubes } from './cubes'
@@ -325,8 +333,8 @@ export class ChunkDrawer {
     const { pool, compositor, storage } = this
     const { book, encoding } = this.work
     const rgba = takesRgba(encoding)
-    const halved = rgba ? null : await this.halved(plan, n)
-    if (halved) return halved
+    const sized = rgba ? null : await this.sized(plan, n)
+    if (sized) return sized
     const picture = await drawFrame(plan, compositor, pool, book, storage, (layer) => this.step(n, layer))
     const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
     const bytes = pool.buffer(drawn.length)
@@ -335,16 +343,19 @@ export class ChunkDrawer {
     return bytes
   }
 
-  /** Planes of a frame that shows film at half its size and nothing else: they never become colours. */
-  private async halved(plan: FramePlan, n: number): Promise<Buffer | null> {
+  /** Planes of a frame that shows film at another size and nothing else: they never become colours. */
+  private async sized(plan: FramePlan, n: number): Promise<Buffer | null> {
     const { pool, compositor } = this
     const { book } = this.work
-    const layer = halvedLayer(plan)
+    const layer = filmLayer(plan)
     if (!layer || book.get(layer.assetId)!.metadata.kind !== 'video') return null
     const [frame] = await pool.frames([frameOf(layer, book, () => this.step(n, 0))])
     if (!frame) return null
     try {
-      const planes = compositor.halfI420(pool.picture(layer.assetId, '0', frame))
+      const picture = pool.picture(layer.assetId, '0', frame)
+      const planes = halvedLayer(plan)
+        ? compositor.halfI420(picture)
+        : compositor.sizedI420(picture, layer, plan.width, plan.height)
       if (!planes) return null
       const bytes = pool.buffer(planes.length)
       bytes.set(planes)

@@ -39,10 +39,7 @@ export async function runLane(
       // Awaited later: until then it must not count as unhandled.
       done.catch(() => {})
       emptying.push({ frames: drawn.copied ? 0 : drawn.end - drawn.first, done })
-      while (
-        emptying.length > 1 &&
-        (emptying.length > most || sum(emptying, ({ frames }) => frames) > EMPTYING_FRAMES)
-      )
+      while (emptying.length > 1 && (emptying.length > most || sum(emptying, ({ frames }) => frames) > EMPTYING_FRAMES))
         await emptying.shift()!.done
     }
     for (const { done } of emptying) await done

@@ -45,6 +45,7 @@ const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number
   drawAffine: { from: 6, to: 8, width: 4 },
   drawMesh: { from: 11, to: 12, width: 4 },
   resampleBand: { from: 8, to: 9, width: 7 },
+  resamplePlaneBand: { from: 8, to: 9, width: 7 },
   layRect: { from: 12, to: 13, width: 4 },
   yuvToRgba: { from: 15, to: 16, width: 5 },
   lookUp: { from: 2, to: 3, width: 1 },
@@ -66,6 +67,7 @@ const STACKS: Partial<
   Record<KernelName, { count: number; width: number; addresses: (args: readonly number[]) => Record<number, number> }>
 > = {
   resampleColumns: { count: 2, width: 4, addresses: (args) => ({ 0: args[1]!, 3: args[4]! * 8 }) },
+  resamplePlaneColumns: { count: 2, width: 4, addresses: (args) => ({ 0: args[1]!, 3: args[4]! * 2 }) },
   blurRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]! * 4, 1: args[2]! * 4 }) },
   filterRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]! * 4, 1: args[2]! * 4 }) },
   planeRows: { count: 3, width: 2, addresses: (args) => ({ 0: args[2]!, 1: args[2]! * 2 }) },

@@ -1,26 +1,21 @@
 import { invert, type Matrix } from '@dusk/timeline'
 import type { Engine } from '../engine'
 import type { Picture } from '../picture'
+import { FilmSizer, type SizedAxis } from './filmSizer'
 import { Halves, type Half } from './halves'
-import { resampleTable, type ResampleTable } from './resampleTable'
+import { LEAST_PLANE_SCALE, resampleTable, type ResampleTable } from './resampleTable'
+import { TableStore, type LoadedTable } from './tableStore'
 
-/** A table with its place in the engine's memory. */
-interface LoadedTable extends ResampleTable {
-  startsAt: number
-  weightsAt: number
-}
+type Loaded = LoadedTable<ResampleTable>
 
 /** How both axes are sized. */
 interface Tables {
-  across: LoadedTable
-  down: LoadedTable
+  across: Loaded
+  down: Loaded
 }
 
 /** A picture at half its size or less, with the tables for what is left to do. */
 interface Halved extends Tables, Half {}
-
-/** How many tables are kept. Letters that move have two each, of which one stays the same from frame to frame. */
-const KEPT_TABLES = 256
 
 /** Pictures kept as they were sized: a still, and footage slower than the reel, is the same for many frames. */
 const KEPT_SHEETS = 4
@@ -29,12 +24,16 @@ const LARGEST_SHEET = 16 * 1024 ** 2
 
 /** Draws pictures over a canvas in the engine's memory, by matrix and opacity. */
 export class LayerPainter {
-  private readonly tables = new Map<string, LoadedTable | null>()
+  private readonly tables: TableStore<ResampleTable>
+  private readonly films: FilmSizer
   private readonly sheets = new Map<string, number>()
   /** Halves that are kept while one picture is drawn many times. */
   private burst: Halves | null = null
 
-  constructor(private readonly engine: Engine) {}
+  constructor(private readonly engine: Engine) {
+    this.tables = new TableStore(engine)
+    this.films = new FilmSizer(engine)
+  }
 
   /**
    * @param matrix from the picture's pixels to the canvas's
@@ -72,12 +71,8 @@ export class LayerPainter {
 
   /** Gives back the memory of its tables. */
   release(): void {
-    for (const table of this.tables.values()) {
-      if (!table) continue
-      this.engine.heap.release(table.startsAt)
-      this.engine.heap.release(table.weightsAt)
-    }
-    this.tables.clear()
+    this.tables.release()
+    this.films.release()
     for (const sheet of this.sheets.values()) this.engine.heap.release(sheet)
     this.sheets.clear()
   }
@@ -98,6 +93,8 @@ export class LayerPainter {
     const columns = own.across.to - own.across.from
     const rows = own.down.to - own.down.from
     const direct = own.across.direct >= 0 && own.down.direct >= 0
+    if (opaque && opacity === 1 && columns === width && rows === height && isWhole(own.across) && isWhole(own.down))
+      if (this.fill(picture, own as Tables, [a, 0, 0, d, e, f], direct, canvas)) return
     const name =
       direct || picture.stamp === null || rows * columns * 4 > LARGEST_SHEET
         ? null
@@ -109,12 +106,15 @@ export class LayerPainter {
     if (!source) {
       half = direct ? null : this.halved(picture, halves, [a, 0, 0, d, e, f], width, height, own.across, own.down)
       const { across, down } = half ?? (own as Tables)
-      const from = half ?? { address: picture.address(), width: picture.width, height: picture.height }
+      // Worked out only where it is needed: film that is sized becomes colours afterwards.
+      const from = (): Half => half ?? { address: picture.address(), width: picture.width, height: picture.height }
       if (across.direct >= 0 && down.direct >= 0) {
-        const stride = from.width * 4
-        source = { address: from.address + down.direct * stride + across.direct * 4, stride }
+        const { address, width: own } = from()
+        source = { address: address + (down.direct * own + across.direct) * 4, stride: own * 4 }
       } else {
-        sheet = this.resample(from.address, from.width, from.height, across, down)
+        sheet =
+          (half ? null : this.sizeFilm(picture, across, down, [a, 0, 0, d, e, f])) ??
+          this.resample(from(), across, down)
         source = { address: sheet, stride: columns * 4 }
       }
     }
@@ -151,12 +151,11 @@ export class LayerPainter {
     [a, , , d, e, f]: Matrix,
     width: number,
     height: number,
-    across: LoadedTable,
-    down: LoadedTable,
+    across: Loaded,
+    down: Loaded,
   ): Halved | null {
     let [w, h, times, level] = [picture.width, picture.height, 1, 0]
-    const smaller = (scale: number) => Math.abs(scale) * times * 2 <= 1 + 1 / 1024
-    while (smaller(a) && smaller(d) && w % 2 === 0 && h % 2 === 0) {
+    while (isHalf(a * times) && isHalf(d * times) && w % 2 === 0 && h % 2 === 0) {
       ;[w, h, times, level] = [w / 2, h / 2, times * 2, level + 1]
     }
     if (level === 0) return null
@@ -171,8 +170,59 @@ export class LayerPainter {
     return null
   }
 
+  /**
+   * A film that hides all there is on a canvas becomes colours there, and is not laid down once more.
+   * @returns whether it was drawn
+   */
+  private fill(picture: Picture, tables: Tables, matrix: Matrix, direct: boolean, canvas: number): boolean {
+    const planes = picture.planesAddress
+    if (planes === null) return false
+    if (!direct) return this.sizeFilm(picture, tables.across, tables.down, matrix, canvas) !== null
+    const { across, down } = tables
+    const same = across.to === picture.width && down.to === picture.height
+    if (same) picture.colours(planes, picture.width, picture.height, canvas)
+    return same
+  }
+
+  /**
+   * Planes of a film, sized as they are and then turned into pixels.
+   * @param target where they go; without it to memory that is the caller's to release
+   * @returns the address of the pixels; `null` for pictures that are not planes, and sizes that are made otherwise
+   */
+  private sizeFilm(
+    picture: Picture,
+    across: Loaded,
+    down: Loaded,
+    [a, , , d, e, f]: Matrix,
+    target?: number,
+  ): number | null {
+    if (picture.planesAddress === null || !sizesPlanes(a, d)) return null
+    const { heap } = this.engine
+    const axes = [axis(across, a, e), axis(down, d, f)] as const
+    const planes = heap.allocate(FilmSizer.length(...axes))
+    this.films.size(picture, ...axes, planes)
+    const [columns, rows] = [across.to - across.from, down.to - down.from]
+    const sheet = target ?? heap.allocate(rows * columns * 4)
+    picture.colours(planes, columns, rows, sheet)
+    heap.release(planes)
+    return sheet
+  }
+
+  /**
+   * Planes of a film as it fills a canvas at a size of its own, for an encoder.
+   * @returns `false` where it is not sized that way: by whole pixels, at half its size or less, or no film at all
+   */
+  filmPlanes(picture: Picture, matrix: Matrix, width: number, height: number, target: number): boolean {
+    const [a, b, c, d, e, f] = matrix
+    if (b !== 0 || c !== 0 || a <= 0 || d <= 0 || !picture.fits('bt709', 'limited')) return false
+    const [across, down] = [this.table(picture.width, a, e, width), this.table(picture.height, d, f, height)]
+    if (!across || !down || across.to - across.from !== width || down.to - down.from !== height) return false
+    if ((across.direct >= 0 && down.direct >= 0) || !sizesPlanes(a, d)) return false
+    return this.films.size(picture, axis(across, a, e), axis(down, d, f), target)
+  }
+
   /** Pixels as two tables size them. @returns the address of memory that is the caller's to release */
-  private resample(source: number, width: number, height: number, across: LoadedTable, down: LoadedTable): number {
+  private resample({ address, width, height }: Half, across: Loaded, down: Loaded): number {
     const { heap, kernels } = this.engine
     const stride = width * 4
     const columns = across.to - across.from
@@ -182,17 +232,28 @@ export class LayerPainter {
     const last = Math.min(Math.max(...ends(down.starts)) + down.taps, height)
     const middle = heap.allocate((last - first + 1) * columns * 8)
     kernels.resampleColumns(
-      source + first * stride,
+      address + first * stride,
       stride,
       last - first,
       middle,
       columns,
-      across.startsAt,
-      across.weightsAt,
+      across.at.starts,
+      across.at.weights,
       across.taps,
     )
     const sheet = heap.allocate(rows * columns * 4)
-    kernels.resampleBand(middle, columns * 8, first, down.startsAt, down.weightsAt, down.taps, sheet, columns, 0, rows)
+    kernels.resampleBand(
+      middle,
+      columns * 8,
+      first,
+      down.at.starts,
+      down.at.weights,
+      down.taps,
+      sheet,
+      columns,
+      0,
+      rows,
+    )
     heap.release(middle)
     return sheet
   }
@@ -264,36 +325,22 @@ export class LayerPainter {
     )
   }
 
-  private table(source: number, scale: number, offset: number, size: number): LoadedTable | null {
-    const key = `${source} ${scale} ${offset} ${size}`
-    const kept = this.tables.get(key)
-    if (kept !== undefined) {
-      this.tables.delete(key)
-      this.tables.set(key, kept)
-      return kept
-    }
-    const table = resampleTable(source, scale, offset, size)
-    let loaded: LoadedTable | null = null
-    if (table) {
-      const { heap } = this.engine
-      const startsAt = heap.allocate(table.starts.byteLength)
-      const weightsAt = heap.allocate(table.weights.byteLength)
-      heap.words(startsAt, table.starts.length).set(table.starts)
-      heap.shorts(weightsAt, table.weights.length).set(table.weights)
-      loaded = { ...table, startsAt, weightsAt }
-    }
-    this.tables.set(key, loaded)
-    if (this.tables.size > KEPT_TABLES) {
-      const [oldest, old] = this.tables.entries().next().value!
-      this.tables.delete(oldest)
-      if (old) {
-        this.engine.heap.release(old.startsAt)
-        this.engine.heap.release(old.weightsAt)
-      }
-    }
-    return loaded
+  private table(source: number, scale: number, offset: number, size: number): Loaded | null {
+    return this.tables.get(`${source} ${scale} ${offset} ${size}`, () => resampleTable(source, scale, offset, size))
   }
 }
+
+/** Whether a picture reaches over the whole of its first and last output. */
+const isWhole = ({ coverFirst, coverLast }: ResampleTable) => coverFirst === 1 && coverLast === 1
+
+/** Whether planes can be sized by these scales: less than that is rare, and pixels are halved first. */
+const sizesPlanes = (...scales: number[]) =>
+  scales.every((scale) => Math.abs(scale) >= LEAST_PLANE_SCALE) && !scales.every(isHalf)
+
+/** Whether a scale is a half or less. */
+const isHalf = (scale: number) => Math.abs(scale) * 2 <= 1 + 1 / 1024
+
+const axis = ({ from, to }: ResampleTable, scale: number, offset: number): SizedAxis => ({ from, to, scale, offset })
 
 function ends(starts: Int32Array): [number, number] {
   return [starts[0]!, starts.at(-1)!]

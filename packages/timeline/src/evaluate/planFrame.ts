@@ -373,12 +373,22 @@ export function halvedLayer(plan: FramePlan): PictureLayer | null {
   return untouched(plan, 0.5)
 }
 
+/**
+ * The layer of a plan that shows nothing but a picture that fills the output at whatever size, untouched: its decoded
+ * planes can be sized as they are. `null` for any other plan.
+ */
+export function filmLayer(plan: FramePlan): PictureLayer | null {
+  const [only, second] = plan.layers
+  return !plan.effects && !second && only?.kind === 'picture' && covers(only, plan) ? only : null
+}
+
 /** Nothing is done to the layer beyond placing it. */
 function isPlain(layer: PlacedLayer): boolean {
   return !layer.blend && !layer.effects && !layer.frameStyle && !layer.backgroundFill && !layer.motionBlur
 }
 
-function covers(layer: LayerPlan, size: OutputSize): boolean {
+/** Whether a layer hides all that is behind it. */
+export function covers(layer: LayerPlan, size: OutputSize): boolean {
   if (layer.kind === 'transition' || !isPlain(layer)) return false
   const [a, b, c, d, e, f] = layer.matrix
   if (layer.alpha || layer.opacity < 1 || b !== 0 || c !== 0 || a <= 0 || d <= 0) return false
