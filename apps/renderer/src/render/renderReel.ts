@@ -7,9 +7,9 @@ import { OwnChunks } from './chunkSupply'
 import { deliver, verify, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
 import { FilmShelf } from './filmShelf'
+import { keptSound } from './keptSound'
 import { planRender } from './planRender'
 import { ProgressMeter } from './progress'
-import { renderSound } from './renderSound'
 import { RenderFailed, type RenderRequest } from './request'
 import { soundPath } from './soundFiles'
 import type { SourceBook } from './sources'
@@ -57,7 +57,7 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
     for (const { path, n } of chunks)
       if (!(await storage.fetch(path))) throw new Error(`Part ${n} of the render is gone from the store of chunks.`)
     const heard = wantsSound(settings)
-    const sound = heard ? await renderSound(request, from, frames, soundFile, meter) : null
+    const sound = heard ? await keptSound(request, from, frames, soundFile, meter, scratch) : null
     meter.stage('joining')
     const chapters = settings.chapters ? chaptersOf(project, reelId, from, to) : []
     const words = { title: settings.title, description: settings.description, chapters }

@@ -53,9 +53,25 @@ async function mixed(
   }
 }
 
+/** What was measured of a mixed sound: integrated loudness in LUFS, and the highest true peak as a factor of full scale. */
+export interface RenderedSound {
+  loudness: number | null
+  peak: number
+}
+
+/** The plan of the sound of a range, and the sample of it that is the range's first. */
+export function rangePlan(
+  { project, reelId, settings }: Pick<RenderSubject, 'project' | 'reelId' | 'settings'>,
+  from: number,
+  frames: number,
+): { plan: SoundPlan; first: number } {
+  // From the reel's start, so that what began before the range is heard in it: tails, echoes, slow gates.
+  const plan = planSound(project, reelId, 0, from + frameToTicks(frames, settings.rate))
+  return { plan, first: Math.round(from / TICKS_PER_SAMPLE) }
+}
+
 /**
  * Mixes the sound of a range into a file; where a loudness is wanted it is measured before and brought to it.
- * @returns integrated loudness in LUFS, and the highest true peak as a factor of full scale
  */
 export async function renderSound(
   request: RenderSubject,
@@ -63,12 +79,12 @@ export async function renderSound(
   frames: number,
   out: string,
   meter: ProgressMeter,
-): Promise<{ loudness: number | null; peak: number }> {
-  const { project, reelId, settings, book, storage, signal } = request
+): Promise<RenderedSound> {
+  const { settings, book, storage, signal } = request
   meter.stage('sound')
-  // From the reel's start, so that what began before the range is heard in it: tails, echoes, slow gates.
-  let plan = planSound(project, reelId, 0, from + frameToTicks(frames, settings.rate))
-  const first = Math.round(from / TICKS_PER_SAMPLE)
+  const range = rangePlan(request, from, frames)
+  const { first } = range
+  let { plan } = range
   const files = new SoundFiles(storage, book)
   const sourceOf = pieceSources(files.read, engines, (id, stream) => `${book.get(id)!.hash}/${stream}`)
   const encoder = new SoundEncoder(out, deliveryOf(settings.format).sound ?? 'aac', settings.quality)
