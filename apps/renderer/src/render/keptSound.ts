@@ -38,7 +38,7 @@ export async function soundKey(
 const contentOf = (assetId: unknown, book: SourceBook) => book.get(assetId as string)?.hash ?? assetId
 
 /**
- * The sound of a range, as {@link renderSound} mixes it, or as it was mixed for a render before of which it is the same.
+ * The sound of a range, as {@link renderSound} mixes it, or as it was mixed for a render before that sounds the same.
  */
 export async function keptSound(
   request: RenderSubject,

@@ -53,7 +53,7 @@ async function mixed(
   }
 }
 
-/** What was measured of a mixed sound: integrated loudness in LUFS, and the highest true peak as a factor of full scale. */
+/** What was measured of a mix: integrated loudness in LUFS, and the highest true peak as a factor of full scale. */
 export interface RenderedSound {
   loudness: number | null
   peak: number
