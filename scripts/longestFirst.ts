@@ -15,6 +15,7 @@ const LONG = [
   'media/test/glance',
   'renderer/test/deliveries',
   'renderer/test/speed',
+  'media/test/transcodeSpan',
 ]
 
 /**

@@ -186,6 +186,12 @@ describe('a gallery', () => {
     expect(await scrollTo(80, 2000)).toBe(true)
     // What folds would make this list fit, and unfold at once.
     expect(await scrollTo(90, 400)).toBe(false)
+    // A list that moved between press and release would take the click away from what was pressed.
+    list.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }))
+    expect(await scrollTo(80, 2000)).toBe(false)
+    window.dispatchEvent(new MouseEvent('mouseup'))
+    await wrapper.vm.$nextTick()
+    expect(wrapper.attributes('data-folded')).toBe('true')
     await called(wrapper, 'Whole height, beside the timeline').trigger('click')
     expect(studio.desk.drawerTall).toBe(true)
     await called(wrapper, 'Beside the viewer only').trigger('click')

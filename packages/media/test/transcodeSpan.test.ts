@@ -73,7 +73,6 @@ async function both(name: Source, span: SourceSpan, encoding = encodingOf()): Pr
 describe('a span that is decoded and encoded by one process', () => {
   it.each(Object.keys(SOURCES) as Source[])('is the chunk that frames handed over make: %s', async (name) => {
     for (const span of [
-      { first: 0, count: 20, step: 1 },
       { first: 33, count: 25, step: 1 },
       { first: 7, count: 20, step: 3 },
     ]) {
@@ -92,6 +91,16 @@ describe('a span that is decoded and encoded by one process', () => {
     { codec: 'h264', quality: 'best', master: true },
   ] as const)('is so in each codec: %o', async (change) => {
     const [one, two] = await both('camera.mp4', { first: 11, count: 30, step: 1 }, encodingOf(change))
+    expect(one).toBe(two)
+  })
+
+  it('begins with the source’s first frame', async () => {
+    const [one, two] = await both('camera.mp4', { first: 0, count: 20, step: 1 })
+    expect(one).toBe(two)
+  })
+
+  it('begins at a frame that stands by itself without decoding what is before it', async () => {
+    const [one, two] = await both('camera.mp4', { first: 30, count: 20, step: 1, key: true })
     expect(one).toBe(two)
   })
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useScroll } from '@vueuse/core'
+import { useMousePressed, useScroll } from '@vueuse/core'
 import FoldVertical from '@lucide/vue/dist/esm/icons/fold-vertical.mjs'
 import UnfoldVertical from '@lucide/vue/dist/esm/icons/unfold-vertical.mjs'
-import { computed, ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useDesk } from '~/features/timeline/deskStore'
 
 /**
@@ -21,9 +21,12 @@ const { y } = useScroll(scroller)
 const FOLD = 32
 /** Least pixels out of sight: what folds must not make the whole list fit, or it would unfold at once. */
 const LEAST = 200
-const folded = computed(() => {
+const folded = ref(false)
+const { pressed } = useMousePressed({ target: scroller })
+// Not between press and release: the list would move away from under the pointer, and the click be lost.
+watch([y, pressed], () => {
   const list = scroller.value
-  return y.value > FOLD && list !== null && list.scrollHeight - list.clientHeight > LEAST
+  if (!pressed.value) folded.value = y.value > FOLD && list !== null && list.scrollHeight - list.clientHeight > LEAST
 })
 defineExpose({ scroller })
 </script>
