@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { setTimeout as wait } from 'node:timers/promises'
 import type { Page } from '@playwright/test'
 import type { CommandInput } from '@dusk/timeline'
 import { parts, Studio } from '../e2e/tools/api'
@@ -93,6 +94,23 @@ export function testFootage(path: string, size: string, fps: number, seconds: nu
   const encoding = ['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709']
   execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', made, ...encoding, path])
   return path
+}
+
+/** Renders a reel and waits for its file. @returns its id, and seconds that it took. @throws in words when it fails */
+export async function timedRender(
+  api: Studio,
+  projectId: string,
+  asked: { reelId: string; name: string; settings: object },
+): Promise<{ id: string; took: number }> {
+  const { id } = await api.call<{ id: string }>(`/projects/${projectId}/renders`, 'POST', asked)
+  for (;;) {
+    await wait(100)
+    type Row = { id: string; state: string; message: string; report: { took: number } }
+    const { renders } = await api.call<{ renders: Row[] }>('/renders')
+    const row = renders.find((entry) => entry.id === id)!
+    if (row.state === 'failed') throw new Error(row.message)
+    if (row.state === 'ready') return { id, took: row.report.took }
+  }
 }
 
 const SECOND = 705_600_000

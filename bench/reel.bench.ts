@@ -5,7 +5,7 @@ import { x264Args } from '@dusk/media'
 import { reelsOf, TICKS_PER_SECOND, type CommandInput, type Project } from '@dusk/timeline'
 import { parts, piece } from '../e2e/tools/api'
 import { loadDemo } from '../scripts/dusk/demo'
-import { measureDesk, testFootage } from './desk'
+import { measureDesk, testFootage, timedRender } from './desk'
 import { median } from './table'
 
 /**
@@ -15,7 +15,6 @@ import { median } from './table'
 const RUNS = Number(process.env.DUSK_RUNS ?? 3)
 const RATE = { num: 30, den: 1 }
 const HD = { width: 1920, height: 1080, rate: RATE }
-const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 await measureDesk('whole reels', 4882, async ({ api, client, data, databaseUrl }, rows) => {
   const chunks = join(data, 'media/chunks')
@@ -25,15 +24,7 @@ await measureDesk('whole reels', 4882, async ({ api, client, data, databaseUrl }
     const { project } = await api.call<{ project: Project }>(`/projects/${id}`)
     const reelId = reelsOf(project)[0]!.id
     const settings = { ...size, quality: 'good', range: null, sound: true }
-    const own = await api.call<{ id: string }>(`/projects/${id}/renders`, 'POST', { reelId, name: 'Reel', settings })
-    for (;;) {
-      await wait(100)
-      type Row = { id: string; state: string; message: string; report: { took: number } }
-      const { renders } = await api.call<{ renders: Row[] }>('/renders')
-      const row = renders.find((entry) => entry.id === own.id)!
-      if (row.state === 'failed') throw new Error(row.message)
-      if (row.state === 'ready') return { took: row.report.took, id: own.id }
-    }
+    return timedRender(api, id, { reelId, name: 'Reel', settings })
   }
   const anew = async (id: string, size = HD) => {
     rmSync(chunks, { recursive: true, force: true })

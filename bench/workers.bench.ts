@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
 import { parts, piece } from '../e2e/tools/api'
-import { measureDesk, testFootage } from './desk'
+import { measureDesk, testFootage, timedRender } from './desk'
 import { median } from './table'
 
 /** A render of which drawing is the larger part, on one processor and on two, and by one worker and by two. */
@@ -34,15 +34,7 @@ await measureDesk('processors and workers', 4883, async ({ api, data, workerPid,
   async function render(): Promise<number> {
     rmSync(join(data, 'media/chunks'), { recursive: true, force: true })
     const settings = { ...HD, quality: 'draft', range: null, sound: false }
-    const own = await api.call<{ id: string }>(`/projects/${id}/renders`, 'POST', { reelId, name: 'Drawn', settings })
-    for (;;) {
-      await wait(100)
-      type Row = { id: string; state: string; message: string; report: { took: number } }
-      const { renders } = await api.call<{ renders: Row[] }>('/renders')
-      const row = renders.find((entry) => entry.id === own.id)!
-      if (row.state === 'failed') throw new Error(row.message)
-      if (row.state === 'ready') return row.report.took
-    }
+    return (await timedRender(api, id, { reelId, name: 'Drawn', settings })).took
   }
   /** Lets the worker, and what it starts from now on, run on these processors alone. */
   const pin = (processors: string) => execFileSync('taskset', ['-acp', processors, String(workerPid)])

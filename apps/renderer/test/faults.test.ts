@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path'
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import { folderSize, FolderStorage } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
-import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
+import { assetFacts, createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { middleLumas } from './decoded'
 import { perform, testStore } from './store'
 
@@ -102,6 +102,34 @@ describe('sources of all kinds', () => {
         (await render(project)).out,
         span(10_000).map((n) => from[n >> 1]! + (n % 2)),
       )
+  })
+})
+
+describe('frames that can’t be decoded', () => {
+  /** Thirty frames of a source that says it goes on for longer than it does, from frame `from` on. */
+  async function beyond(from: number): Promise<number[]> {
+    const { hash, metadata } = book.get(ids.plain)!
+    const id = crypto.randomUUID()
+    const length = frameToTicks(600, RATE)
+    const longer = { ...metadata, length, table: { kind: 'constant' as const, rate: RATE, count: 600 } }
+    book.set(id, { hash, metadata: longer })
+    let project = perform(base, { type: 'addAsset', asset: assetFacts(id, 'longer', longer) })
+    const trackId = tracksOf(project, reelsOf(project)[0]!.id).find(({ kind }) => kind === 'picture')!.id
+    const piece = { clipId: clipId(), trackId, assetId: id, stream: null, link: null, start: 0 }
+    const [span, source] = [frameToTicks(30, RATE), frameToTicks(from, RATE)]
+    project = perform(project, { type: 'place', mode: 'free', pieces: [{ ...piece, length: span, source }] })
+    const { out } = await render(project)
+    book.delete(id)
+    return middleLumas(out, 128, 72)
+  }
+
+  it('are the last one that could be, or the reel’s ground where there is none', async () => {
+    const ending = await beyond(290)
+    expect(ending).toHaveLength(30)
+    ending.forEach((luma, n) =>
+      expect(Math.abs(luma - lumaOf(Math.min(290 + n, 299))), `frame ${n}`).toBeLessThanOrEqual(3),
+    )
+    expect(await beyond(400)).toEqual(Array(30).fill(16))
   })
 })
 

@@ -130,7 +130,7 @@ function moreRows(from: usize, stride: usize, w: usize, taps: i32, out: usize, w
   }
 }
 
-/** Writes eight samples, or as many as are left: what follows belongs to the next row, which may be another thread's. */
+/** Writes eight samples, or as many as are left: what follows is the next row's, and may be another thread's. */
 // @ts-ignore: decorator
 @inline
 function putEight(out: usize, sum: v128, left: i32): void {
