@@ -28,7 +28,7 @@ const pool = new FramePool(compositor.engine, storage, book)
 const planner = new FramePlanner(project, request.reelId)
 const frames: Buffer[] = []
 for (const tick of request.ticks) {
-  const picture = await drawFrame(planner.plan(tick, request.size), compositor, pool, book, storage)
+  const picture = await drawFrame(planner.plan(tick, request.size), { compositor, pool, book, storage })
   frames.push(Buffer.from(picture.pixels()))
 }
 writeFileSync(out!, Buffer.concat(frames))

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { cpSync, existsSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import { Compositor } from '@dusk/compositor'
+import { Compositor, FilmPlanes } from '@dusk/compositor'
 import { FolderStorage, folderSize, inspectFile } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
@@ -145,12 +145,12 @@ describe('rendering a reel', () => {
     const shown = (n: number) => (n < 8 ? n : n < 33 ? 8 : n - 25)
     const dim = perform(project, { type: 'setParams', clipIds: Object.keys(project.clips), set: { opacity: 50 } })
     // Film stays planes at half its size and at any other, as long as nothing else is done to it.
-    for (const [width, height, how, reel, part] of [
-      [96, 54, 'sizedI420', project, 1],
-      [64, 36, 'halfI420', project, 1],
-      [96, 54, 'compose', dim, 0.5],
+    for (const [width, height, kind, how, reel, part] of [
+      [96, 54, FilmPlanes, 'sized', project, 1],
+      [64, 36, FilmPlanes, 'half', project, 1],
+      [96, 54, Compositor, 'compose', dim, 0.5],
     ] as const) {
-      const made = vi.spyOn(Compositor.prototype, how)
+      const made = vi.spyOn(kind.prototype as unknown as Record<typeof how, () => void>, how)
       const { out, report } = await render(reel, { width, height, rate: { num: 100, den: 1 } }, `still-${how}.mp4`)
       expect(report.frames).toBe(180)
       expect(made, how).toHaveBeenCalledTimes(20)

@@ -6,46 +6,34 @@ import {
   type FramePlan,
   type LayerPlan,
   type Matrix,
+  type OutputSize,
   type PictureLayer,
   type PlacedLayer,
 } from '@dusk/timeline'
-import { colourWord, rgbToYuvCoefficients } from './colour'
+import { colourWord } from './colour'
 import type { VectorRenderer, Sprite } from './drawing/vectorRenderer'
-import { EffectPainter } from './effects/apply'
+import { EffectPainter, keepsSolid } from './effects/apply'
 import type { Cube } from './effects/colour/cube'
 import type { Engine } from './engine'
+import { FilmPlanes } from './filmPlanes'
+import { coversGraded } from './hiddenLayers'
 import type { Paint } from './layers/frameStyle'
 import { LayerPainter } from './layers/layerPainter'
+import { overlayRows, type Rows } from './overlayRows'
 import { placeLayer } from './layers/placeLayer'
-import { i420Length, Picture } from './picture'
+import { i420Length, Picture, readPlanes, writePlanes } from './picture'
+import { Pictures } from './pictures'
 import { drawTransition, type StageMemory } from './transitions/draw'
 import { MapStore } from './transitions/maps'
-
-/** Pictures in the order in which a plan's layers are drawn. */
-class Pictures {
-  private at = 0
-
-  constructor(private readonly list: readonly (Picture | null)[]) {}
-
-  /** The one that comes next. */
-  get first(): Picture | null {
-    return this.list[this.at] ?? null
-  }
-
-  take(): Picture | null {
-    return this.list[this.at++] ?? null
-  }
-}
 
 /** Draws frames from their plans. The browser's worker and the renderer run this same code on the same kernels. */
 export class Compositor {
   private readonly painter: LayerPainter
   private readonly maps: MapStore
   private readonly effects: EffectPainter
-  /** How the frames around a layer's own are drawn, for effects that weigh them. */
-  private readonly beside = new WeakMap<PlacedLayer, Paint[]>()
+  /** What is not drawn at all: film as an encoder takes it. */
+  readonly film: FilmPlanes
   private canvas: Picture | null = null
-  private planes: { address: number; length: number } | null = null
   /** Draws words and shapes; layers of those kinds are left out while there is none. */
   drawing: VectorRenderer | null = null
 
@@ -66,6 +54,7 @@ export class Compositor {
     this.painter = new LayerPainter(engine)
     this.maps = new MapStore(engine)
     this.effects = new EffectPainter(engine, this.painter)
+    this.film = new FilmPlanes(engine, this.painter, this.effects)
     this.effects.useFiles((hash) => this.cubes.get(hash) ?? null)
   }
 
@@ -76,21 +65,64 @@ export class Compositor {
    * @returns opaque pixels at the plan's size; good until the next frame is drawn
    */
   compose(plan: FramePlan, pictures: readonly (Picture | null)[]): Picture {
-    const { width, height } = plan
+    const canvas = this.canvasOf(plan)
+    this.drawOn(canvas, plan, new Pictures(pictures))
+    return canvas
+  }
+
+  /**
+   * Draws a frame as an encoder takes it: what {@link compose} and {@link toI420} come to, but for their rounding. Film
+   * that fills the output stays planes; only the rows that something lies on become pixels.
+   * @param pictures as {@link compose} takes them
+   * @returns bytes good until the next frame is drawn. @throws {RangeError} for odd sizes
+   */
+  composeI420(plan: FramePlan, pictures: readonly (Picture | null)[]): Uint8Array<ArrayBuffer> {
+    return this.overFilm(plan, pictures) ?? this.toI420(this.compose(plan, pictures))
+  }
+
+  private canvasOf({ width, height }: OutputSize): Picture {
     if (this.canvas && (this.canvas.width !== width || this.canvas.height !== height)) {
       this.canvas.release()
       this.canvas = null
     }
-    this.canvas ??= Picture.rgba(this.engine, width, height)
-    this.drawOn(this.canvas, plan, new Pictures(pictures))
-    return this.canvas
+    return (this.canvas ??= Picture.rgba(this.engine, width, height))
+  }
+
+  /** Planes of a frame whose lowest layer is film that fills it; `null` for any other. */
+  private overFilm(plan: FramePlan, list: readonly (Picture | null)[]): Uint8Array<ArrayBuffer> | null {
+    const over = plan.layers.slice(1)
+    const rows = plan.effects ? null : overlayRows(over, plan.height, (layer) => this.spritesOf(layer, layer.matrix))
+    if (!rows) return null
+    const pictures = new Pictures(list)
+    const film = this.film.lowest(plan, pictures)
+    if (film === null) return null
+    const { heap } = this.engine
+    const length = i420Length(plan.width, plan.height)
+    if (over.length === 0) return heap.bytes(film, length)
+    const at = this.film.planesOf(length)
+    // A film's own planes are those of other frames, too.
+    if (film !== at.address) heap.bytes(at.address, length).set(heap.bytes(film, length))
+    this.drawRows(plan, rows, pictures, at.address)
+    return heap.bytes(at.address, length)
+  }
+
+  /** Draws all but the lowest layer over planes, on the rows that they touch. */
+  private drawRows(plan: FramePlan, { from, to }: Rows, pictures: Pictures, planes: number): void {
+    if (to <= from) return
+    const { width, height } = plan
+    const canvas = this.canvasOf(plan)
+    readPlanes(this.engine, planes, width, height, canvas.address(), from, to)
+    const background = plan.background === null ? 0 : colourWord(plan.background)
+    for (const layer of plan.layers.slice(1)) this.drawLayer(layer, canvas, pictures, background)
+    writePlanes(this.engine, canvas.address() + from * width * 4, planes, width, height, from, to)
   }
 
   /** Draws a plan over a canvas of its size, taking pictures in the order they are drawn. */
   private drawOn(target: Picture, plan: FramePlan, pictures: Pictures): void {
     const background = plan.background === null ? 0 : colourWord(plan.background)
     const [bottom] = plan.layers
-    const hidden = bottom?.kind === 'picture' && pictures.first !== null && covers(bottom, plan)
+    const hidden =
+      bottom?.kind === 'picture' && pictures.first !== null && (covers(bottom, plan) || coversGraded(bottom, plan))
     if (!hidden) this.engine.kernels.fill(target.address(), plan.width * plan.height, background)
     for (const layer of plan.layers) this.drawLayer(layer, target, pictures, background)
     if (plan.effects) this.effects.onCanvas(target, plan.effects)
@@ -128,35 +160,46 @@ export class Compositor {
   }
 
   private drawPlaced(layer: PlacedLayer, target: Picture, pictures: Pictures, background: number): void {
+    if (layer.kind === 'picture') return this.drawPicture(layer, target, pictures)
     const owned: Picture[] = []
     const paint = this.paintOf(layer, target, pictures, background, owned)
-    if (paint) {
-      const around = this.beside.get(layer) ?? []
-      const drawn = layer.effects ? this.effects.wrap(layer, layer.effects, paint, owned, around) : paint
-      placeLayer(this.engine, this.painter, layer, drawn, target)
-    }
+    if (paint) this.place(layer, paint, [], target, owned)
     for (const picture of owned) picture.release()
+  }
+
+  private drawPicture(given: PictureLayer, target: Picture, pictures: Pictures): void {
+    const taken = pictures.take()
+    const around = (given.beside ?? []).flatMap(() => pictures.take() ?? [])
+    if (!taken) return
+    const { picture, layer } = this.effects.graded(taken, given, target)
+    const paint = this.paintPicture(picture, layer)
+    if (layer.effects && keepsSolid(layer.effects) && covers({ ...layer, effects: undefined }, target)) {
+      // All there is will be this picture: its colours are changed where it lies.
+      paint(layer.matrix, 1, target)
+      const [a, , , d, x, y] = layer.matrix
+      this.effects.onCanvas(target, layer.effects, { x, y, width: layer.width * a, height: layer.height * d })
+      return
+    }
+    const owned: Picture[] = []
+    const besides = around.map((one) => this.paintPicture(one, layer))
+    this.place(layer, paint, besides, target, owned)
+    for (const one of owned) one.release()
+  }
+
+  private place(layer: PlacedLayer, paint: Paint, around: readonly Paint[], target: Picture, owned: Picture[]): void {
+    const drawn = layer.effects ? this.effects.wrap(layer, layer.effects, paint, owned, around) : paint
+    placeLayer(this.engine, this.painter, layer, drawn, target)
   }
 
   /** How a layer's own picture is drawn, or `null` while it is missing. Pictures made for it go to `owned`. */
   private paintOf(
-    layer: PlacedLayer,
+    layer: Exclude<PlacedLayer, PictureLayer>,
     target: Picture,
     pictures: Pictures,
     background: number,
     owned: Picture[],
   ): Paint | null {
     switch (layer.kind) {
-      case 'picture': {
-        const picture = pictures.take()
-        const around = (layer.beside ?? []).map(() => pictures.take())
-        if (layer.effects)
-          this.beside.set(
-            layer,
-            around.flatMap((one) => (one ? this.paintPicture(one, layer) : [])),
-          )
-        return picture ? this.paintPicture(picture, layer) : null
-      }
       case 'reel': {
         const inner = Picture.rgba(this.engine, layer.plan.width, layer.plan.height)
         owned.push(inner)
@@ -170,20 +213,9 @@ export class Compositor {
         this.engine.kernels.fill(target.address(), target.width * target.height, background)
         return this.paintPicture(copy, layer)
       }
-      default: {
-        const room = this.drawing
-        if (!room) return null
-        return (matrix, opacity, canvas) => {
-          const scale = scaleOf(matrix)
-          if (!(scale > 0)) return
-          this.paintSprites(
-            layer.kind === 'title' ? room.title(layer, scale) : room.generator(layer, scale),
-            matrix,
-            opacity,
-            canvas,
-          )
-        }
-      }
+      default:
+        if (!this.drawing) return null
+        return (matrix, opacity, canvas) => this.paintSprites(this.spritesOf(layer, matrix), matrix, opacity, canvas)
     }
   }
 
@@ -203,6 +235,14 @@ export class Compositor {
         canvas.width,
         canvas.height,
       )
+  }
+
+  /** Pieces of a lettered or drawn layer as a matrix sizes it; none while nothing can draw them. */
+  private spritesOf(layer: PlacedLayer, matrix: Matrix): readonly Sprite[] {
+    const [room, scale] = [this.drawing, scaleOf(matrix)]
+    if (!room || !(scale > 0)) return []
+    if (layer.kind === 'title') return room.title(layer, scale)
+    return layer.kind === 'generator' ? room.generator(layer, scale) : []
   }
 
   private paintSprites(sprites: readonly Sprite[], matrix: Matrix, opacity: number, canvas: Picture): void {
@@ -226,66 +266,9 @@ export class Compositor {
   toI420(picture: Picture): Uint8Array<ArrayBuffer> {
     const { width, height } = picture
     if (width % 2 || height % 2) throw new RangeError(`4:2:0 needs even sizes, not ${width} × ${height}.`)
-    const { heap, kernels } = this.engine
-    const { address: y, length } = this.planesOf(i420Length(width, height))
-    const u = y + width * height
-    const v = u + (width * height) / 4
-    const c = rgbToYuvCoefficients('bt709', 'limited')
-    kernels.rgbaToYuv(
-      picture.address(),
-      width,
-      height,
-      y,
-      u,
-      v,
-      c.yR,
-      c.yG,
-      c.yB,
-      c.yBias,
-      c.uR,
-      c.uG,
-      c.uB,
-      c.vR,
-      c.vG,
-      c.vB,
-    )
-    return heap.bytes(y, length)
-  }
-
-  /**
-   * Planes of a picture at half its size, as an encoder takes them, for what is shown that small and otherwise
-   * untouched: what {@link compose} and {@link toI420} would come to, but for their rounding.
-   * @returns bytes good until the next frame is drawn; `null` where the picture's own planes don't allow it
-   */
-  halfI420(picture: Picture): Uint8Array<ArrayBuffer> | null {
-    const { width, height } = picture
-    if (width % 4 || height % 4) return null
-    const at = this.planesOf(i420Length(width / 2, height / 2))
-    return picture.halfPlanes(at.address) ? this.engine.heap.bytes(at.address, at.length) : null
-  }
-
-  /**
-   * Planes of a film that fills the output at a size of its own and is otherwise untouched, as an encoder takes them:
-   * what {@link compose} turns into colours.
-   * @returns bytes good until the next frame is drawn; `null` where it is not drawn from its planes
-   */
-  sizedI420(picture: Picture, layer: PictureLayer, width: number, height: number): Uint8Array<ArrayBuffer> | null {
-    if (width % 2 || height % 2) return null
-    const at = this.planesOf(i420Length(width, height))
-    const matrix = multiply(layer.matrix, scaling(layer.width / picture.width, layer.height / picture.height))
-    const own = picture.width === layer.width && picture.height === layer.height ? layer.matrix : matrix
-    return this.painter.filmPlanes(picture, own, width, height, at.address)
-      ? this.engine.heap.bytes(at.address, at.length)
-      : null
-  }
-
-  /** Memory for planes of a length. */
-  private planesOf(length: number): { address: number; length: number } {
-    if (this.planes?.length !== length) {
-      if (this.planes) this.engine.heap.release(this.planes.address)
-      this.planes = { address: this.engine.heap.allocate(length), length }
-    }
-    return this.planes
+    const { address, length } = this.film.planesOf(i420Length(width, height))
+    writePlanes(this.engine, picture.address(), address, width, height, 0, height)
+    return this.engine.heap.bytes(address, length)
   }
 
   /** Gives back the memory this holds. */
@@ -295,8 +278,7 @@ export class Compositor {
     this.painter.release()
     this.maps.release()
     this.effects.release()
-    if (this.planes) this.engine.heap.release(this.planes.address)
-    this.planes = null
+    this.film.release()
   }
 }
 

@@ -8,6 +8,8 @@ export * from './layers/blur'
 export * from './supply/frameSupply'
 export * from './supply/pictureStore'
 export * from './compositor'
+export { FilmPlanes } from './filmPlanes'
+export { withoutHidden } from './hiddenLayers'
 export * from './scopes'
 export * from './transitions/index'
 export {

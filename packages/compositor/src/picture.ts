@@ -1,9 +1,60 @@
-import { yuvToRgbCoefficients, type ColourMatrix, type ColourRange } from './colour'
+import { rgbToYuvCoefficients, yuvToRgbCoefficients, type ColourMatrix, type ColourRange } from './colour'
 import type { Engine } from './engine'
 
 /** Length in bytes of the three planes of a 4:2:0 picture, one after the other without padding. */
 export function i420Length(width: number, height: number): number {
   return width * height + 2 * ((width + 1) >> 1) * ((height + 1) >> 1)
+}
+
+/**
+ * Writes rows `from` … `to` of a picture's planes as an encoder takes them: 4:2:0, BT.709, limited range.
+ * @param pixels address of opaque RGBA, beginning with row `from`
+ * @param planes address of the planes of the whole picture. Its size and both rows are even
+ */
+export function writePlanes(
+  { kernels }: Engine,
+  pixels: number,
+  planes: number,
+  width: number,
+  height: number,
+  from: number,
+  to: number,
+): void {
+  const above = from * width
+  const [y, u, quarter] = [planes + above, planes + width * height + above / 4, (width * height) / 4]
+  const c = rgbToYuvCoefficients('bt709', 'limited')
+  kernels.rgbaToYuv(
+    ...([pixels, width, to - from, y, u, u + quarter] as const),
+    ...([c.yR, c.yG, c.yB, c.yBias, c.uR, c.uG, c.uB, c.vR, c.vG, c.vB] as const),
+  )
+}
+
+/**
+ * Turns rows `from` … `to` of 4:2:0 planes into opaque RGBA.
+ * @param planes address of all three, one after the other
+ * @param pixels address of the pixels of the whole picture
+ */
+export function readPlanes(
+  { heap, kernels }: Engine,
+  planes: number,
+  width: number,
+  height: number,
+  pixels: number,
+  from: number,
+  to: number,
+  matrix: ColourMatrix = 'bt709',
+  range: ColourRange = 'limited',
+): void {
+  const [cw, ch] = [(width + 1) >> 1, (height + 1) >> 1]
+  // Twice what a call needs: in two bands each has its own.
+  const row = heap.allocate(4 * (cw + 40))
+  const { yOff, yMul, rV, gU, gV, bU } = yuvToRgbCoefficients(matrix, range)
+  const u = planes + width * height
+  kernels.yuvToRgba(
+    ...([planes, width, u, u + cw * ch, cw, width, height, pixels, row] as const),
+    ...([yOff, yMul, rV, gU, gV, bU, from, to] as const),
+  )
+  heap.release(row)
 }
 
 let stamps = 0
@@ -98,20 +149,9 @@ export class Picture {
     return this.planes
   }
 
-  /** Turns planes of any size, whose numbers mean what its own do, into pixels. */
-  colours(planes: number, width: number, height: number, target: number): void {
-    const { heap, kernels } = this.engine
-    const cw = (width + 1) >> 1
-    const ch = (height + 1) >> 1
-    // Twice what a call needs: in two bands each has its own.
-    const row = heap.allocate(4 * (cw + 40))
-    const { yOff, yMul, rV, gU, gV, bU } = yuvToRgbCoefficients(this.matrix, this.range)
-    const u = planes + width * height
-    kernels.yuvToRgba(
-      ...([planes, width, u, u + cw * ch, cw, width, height, target, row] as const),
-      ...([yOff, yMul, rV, gU, gV, bU, 0, height] as const),
-    )
-    heap.release(row)
+  /** Turns rows y0 … y1 of planes of any size, whose numbers mean what its own do, into pixels. */
+  colours(planes: number, width: number, height: number, target: number, y0 = 0, y1 = height): void {
+    readPlanes(this.engine, planes, width, height, target, y0, y1, this.matrix, this.range)
   }
 
   /**
@@ -149,9 +189,9 @@ export class Picture {
     return this.planes !== null && this.matrix === matrix && this.range === range
   }
 
-  /** Says that the planes were written anew: pixels made from the old ones are dropped. */
+  /** Says that what it is made of was written anew: pixels made from old planes are dropped. */
   changed(): void {
-    if (this.planes !== null) this.content = ++stamps
+    this.content = ++stamps
     if (this.planes !== null) this.dropPixels()
   }
 

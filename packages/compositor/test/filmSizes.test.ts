@@ -65,7 +65,7 @@ describe('film at a size of its own', () => {
     const picture = Picture.i420(e, sw, sh)
     picture.bytes().set(bytes(i420Length(sw, sh), sw))
     const expected = slowPlanes(picture.bytes().slice(), sw, sh, matrix, w, h)
-    const planes = compositor.sizedI420(picture, layer(sw, sh, matrix), w, h)!.slice()
+    const planes = compositor.film.sized(picture, layer(sw, sh, matrix), w, h)!.slice()
     expect(largestDifference(planes, expected)).toBeLessThanOrEqual(0.8)
     // On screen it is what becomes of those planes, and nothing else.
     const shown = Picture.i420(e, w, h)
@@ -125,7 +125,7 @@ describe('film at a size of its own', () => {
     const compositor = new Compositor(e)
     const film = Picture.i420(e, 32, 20)
     const planes = (picture: Picture, matrix: Matrix, w = 48, h = 30) =>
-      compositor.sizedI420(picture, layer(picture.width, picture.height, matrix), w, h)
+      compositor.film.sized(picture, layer(picture.width, picture.height, matrix), w, h)
     expect(planes(film, [1.5, 0, 0, 1.5, 0, 0])).not.toBeNull()
     // Untouched, halved, not filling the output, turned, of an odd size, in another range, or drawn.
     expect(planes(film, [1, 0, 0, 1, 0, 0], 32, 20)).toBeNull()

@@ -123,7 +123,7 @@ describe('pictures at half their size and less', () => {
       // Colours that all exist: what is drawn holds others within what a screen shows.
       picture.bytes().set(noise.map((value, i) => (i < size ? 80 + (value >> 1) : 118 + (value >> 4))))
       const planes = picture.bytes().slice()
-      const half = compositor.halfI420(picture)!.slice()
+      const half = compositor.film.half(picture)!.slice()
       const [w, h] = [width / 2, height / 2]
       for (let y = 0; y < h; y++)
         for (let x = 0; x < w; x++) {
@@ -155,7 +155,7 @@ describe('pictures at half their size and less', () => {
     const odd = Picture.i420(e, 34, 8)
     const pixels = Picture.rgba(e, 32, 8)
     for (const other of [full, odd, pixels]) {
-      expect(compositor.halfI420(other)).toBeNull()
+      expect(compositor.film.half(other)).toBeNull()
       other.release()
     }
     compositor.release()

@@ -3,7 +3,6 @@ import {
   FramePlanner,
   frameAt,
   frameStart,
-  filmLayer,
   halvedLayer,
   makeFrameTable,
   multiply,
@@ -53,13 +52,6 @@ describe('planFrame', () => {
       const changed = run(front.project, { type: 'setParams', clipIds: [front.p], set: { [param]: value } })
       expect(halved(changed), param).toBeNull()
     }
-    // So they can at any other size.
-    const sized = (project: typeof front.project) =>
-      filmLayer(planFrame(project, d.reelId, f(5), { width: 1280, height: 720 }))
-    expect(sized(front.project)).toMatchObject({ kind: 'picture', time: f(5) })
-    const dim = run(front.project, { type: 'setParams', clipIds: [front.p], set: { opacity: 50 } })
-    const aside = run(front.project, { type: 'setParams', clipIds: [front.p], set: { position: [20, 0] } })
-    expect([sized(dim), sized(aside)]).toEqual([null, null])
     const hidden = run(front.project, { type: 'setTrack', trackId: d.picture2.id, set: { hidden: true } })
     expect(planFrame(hidden, d.reelId, f(5), HD).layers).toHaveLength(1)
     const moved = run(front.project, { type: 'setParams', clipIds: [front.p], set: { position: [10, 0] } })

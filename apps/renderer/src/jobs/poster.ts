@@ -42,7 +42,7 @@ async function draw(plan: FramePlan, project: Project, book: SourceBook, storage
   const pool = new FramePool(compositor.engine, storage, book)
   try {
     await loadCubes(project, compositor, storage)
-    const picture = await drawFrame(plan, compositor, pool, book, storage)
+    const picture = await drawFrame(plan, { compositor, pool, book, storage })
     const scratch = await storage.scratch('.jpg')
     await savePicture({ width: plan.width, height: plan.height, pixels: picture.pixels() }, scratch)
     await storage.publish(scratch, out)

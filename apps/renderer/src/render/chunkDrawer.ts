@@ -1,6 +1,6 @@
 import { bisector } from 'd3-array'
 import { LRUCache } from 'lru-cache'
-import { Compositor } from '@dusk/compositor'
+import { Compositor, withoutHidden } from '@dusk/compositor'
 import {
   ChunkEncoder,
   chunkEnding,
@@ -12,19 +12,11 @@ import {
   type ScratchSet,
   type Storage,
 } from '@dusk/media'
-import {
-  filmLayer,
-  FramePlanner,
-  halvedLayer,
-  pictureLayers,
-  type FramePlan,
-  type OutputSize,
-  type Project,
-} from '@dusk/timeline'
+import { FramePlanner, pictureLayers, type FramePlan, type OutputSize, type Project } from '@dusk/timeline'
 import { frameTick, type Chunk } from './chunks'
 import type { CopiedFrom } from './copies'
 import { loadCubes } from './cubes'
-import { drawFrame, fileOf, frameOf, layerFrame } from './drawFrame'
+import { drawFrame, drawPlanes, fileOf, frameOf, layerFrame } from './drawFrame'
 import { nodeEngine } from './engine'
 import { copyFailed, FilmShelf } from './filmShelf'
 import { FramePool } from './framePool'
@@ -97,7 +89,7 @@ export function outputPlans({ project, reelId, book, from, shape, encoding }: Ch
   return (frame) => {
     let plan = known.get(frame)
     if (plan) return plan
-    plan = planner.plan(frameTick(from, frame, encoding.rate), shape)
+    plan = withoutHidden(planner.plan(frameTick(from, frame, encoding.rate), shape))
     if (encoding.alpha) plan = { ...plan, background: null }
     known.set(frame, plan)
     return plan
@@ -332,37 +324,15 @@ export class ChunkDrawer {
   private async drawn(plan: FramePlan, n: number): Promise<Buffer> {
     const { pool, compositor, storage } = this
     const { book, encoding } = this.work
-    const rgba = takesRgba(encoding)
-    const sized = rgba ? null : await this.sized(plan, n)
-    if (sized) return sized
-    const picture = await drawFrame(plan, compositor, pool, book, storage, (layer) => this.step(n, layer))
-    const drawn = rgba ? picture.pixels() : compositor.toI420(picture)
+    const tools = { compositor, pool, book, storage }
+    const step = (layer: number) => this.step(n, layer)
+    const drawn = takesRgba(encoding)
+      ? (await drawFrame(plan, tools, step)).pixels()
+      : await drawPlanes(plan, tools, step)
     const bytes = pool.buffer(drawn.length)
     if (encoding.alpha) straightAlpha(drawn, bytes)
     else bytes.set(drawn)
     return bytes
-  }
-
-  /** Planes of a frame that shows film at another size and nothing else: they never become colours. */
-  private async sized(plan: FramePlan, n: number): Promise<Buffer | null> {
-    const { pool, compositor } = this
-    const { book } = this.work
-    const layer = filmLayer(plan)
-    if (!layer || book.get(layer.assetId)!.metadata.kind !== 'video') return null
-    const [frame] = await pool.frames([frameOf(layer, book, () => this.step(n, 0))])
-    if (!frame) return null
-    try {
-      const picture = pool.picture(layer.assetId, '0', frame)
-      const planes = halvedLayer(plan)
-        ? compositor.halfI420(picture)
-        : compositor.sizedI420(picture, layer, plan.width, plan.height)
-      if (!planes) return null
-      const bytes = pool.buffer(planes.length)
-      bytes.set(planes)
-      return bytes
-    } finally {
-      frame.release()
-    }
   }
 }
 

@@ -25,20 +25,40 @@ export function fileOf(layer: PictureLayer, book: SourceBook): string {
   return made ? `${layer.assetId}/${made.name}` : layer.assetId
 }
 
+/** What frames are drawn with. */
+export interface DrawingTools {
+  compositor: Compositor
+  pool: FramePool
+  book: SourceBook
+  storage: Storage
+}
+
 /**
  * Draws a frame from originals.
  * @param stepOf how far it is from one source frame to the next of a picture layer, by its number in the plan
  * @returns opaque RGBA at the plan's size, good until the next call
  * @throws {Error} naming the source when a picture can't be had
  */
-export async function drawFrame(
+export function drawFrame(plan: FramePlan, tools: DrawingTools, stepOf?: (layer: number) => number): Promise<Picture> {
+  return withPictures(plan, tools, stepOf, (pictures) => tools.compositor.compose(plan, pictures))
+}
+
+/** {@link drawFrame} as an encoder takes it: planes of 4:2:0. */
+export function drawPlanes(
   plan: FramePlan,
-  compositor: Compositor,
-  pool: FramePool,
-  book: SourceBook,
-  storage: Storage,
+  tools: DrawingTools,
+  stepOf?: (layer: number) => number,
+): Promise<Uint8Array> {
+  return withPictures(plan, tools, stepOf, (pictures) => tools.compositor.composeI420(plan, pictures))
+}
+
+/** Lets something be drawn with a plan's pictures, in the order of its picture layers. */
+async function withPictures<T>(
+  plan: FramePlan,
+  { compositor, pool, book, storage }: DrawingTools,
   stepOf: (layer: number) => number = () => 1,
-): Promise<Picture> {
+  draw: (pictures: (Picture | null)[]) => T,
+): Promise<T> {
   const layers = pictureLayers(plan)
   const isVideo = (layer: PictureLayer) => book.get(layer.assetId)!.metadata.kind === 'video'
   const moving = layers.filter(isVideo)
@@ -55,7 +75,7 @@ export async function drawFrame(
       compositor.drawing ??= await nodeVectorRenderer(compositor.engine, storage)
       await compositor.drawing.prepare(plan)
     }
-    return compositor.compose(plan, pictures)
+    return draw(pictures)
   } finally {
     for (const frame of frames) frame?.release()
   }

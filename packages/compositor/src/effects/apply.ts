@@ -5,6 +5,8 @@ import {
   type EffectsPlan,
   type MaskPlan,
   type Matrix,
+  type OutputSize,
+  type PictureLayer,
   type PlacedLayer,
 } from '@dusk/timeline'
 import type { Engine } from '../engine'
@@ -14,12 +16,15 @@ import { MaskPainter } from '../masks/maskPainter'
 import { Picture } from '../picture'
 import { LutStore } from './colour/lut'
 import type { ColourChange, CubeFiles, EffectKind, EffectSettings } from './define'
+import { GradedPictures } from './gradedPictures'
 import { pictureEffect } from './index'
 import { EffectStage, type Bounds } from './stage'
 import { NoiseTile } from './tools/noise'
 
 /** Largest side of the sheet that effects are worked out on; larger pictures are treated smaller and enlarged. */
 const LARGEST = 4096
+/** How many times as many pixels a source may have as are drawn of it, to have its own colours changed. */
+const MORE = 1.3
 /** Farthest that effects may reach beyond a picture, in pixels. */
 const FARTHEST = 600
 
@@ -35,6 +40,7 @@ interface Step {
 /** Draws effects on pictures. */
 export class EffectPainter {
   private readonly luts: LutStore
+  private readonly pictures: GradedPictures
   private readonly masks: MaskPainter
   private readonly noise: NoiseTile
   private files: CubeFiles = () => null
@@ -46,6 +52,7 @@ export class EffectPainter {
     private readonly painter: LayerPainter,
   ) {
     this.luts = new LutStore(engine)
+    this.pictures = new GradedPictures(engine)
     this.masks = new MaskPainter(engine)
     this.noise = new NoiseTile(engine)
   }
@@ -95,10 +102,46 @@ export class EffectPainter {
       this.painter.draw(sheet, multiply(matrix, back), opacity, false, target.address(), target.width, target.height)
   }
 
-  /** Effects on all of a canvas. */
-  onCanvas(canvas: Picture, effects: EffectsPlan): void {
-    const bounds = { x: 0, y: 0, width: canvas.width, height: canvas.height }
-    this.run(stepsOf(effects, this.inspecting), canvas, bounds, effects.scale, effects.time)
+  /**
+   * Effects on all of a canvas.
+   * @param bounds where the picture that they belong to lies; without it the canvas itself
+   */
+  onCanvas(canvas: Picture, effects: EffectsPlan, bounds?: Bounds): void {
+    const all = bounds ?? { x: 0, y: 0, width: canvas.width, height: canvas.height }
+    this.run(stepsOf(effects, this.inspecting), canvas, all, effects.scale, effects.time)
+  }
+
+  /**
+   * A layer's picture with the colour effects that its stack begins with, and the layer without them: where that is no
+   * more work than to change the colours of what is drawn of it, and otherwise both as they are.
+   * @returns a picture that is good until the next call
+   */
+  graded(
+    picture: Picture,
+    layer: PictureLayer,
+    { width, height }: OutputSize,
+  ): { picture: Picture; layer: PictureLayer } {
+    const { effects, beside } = layer
+    const [a, b, c, d] = layer.matrix
+    const drawn = Math.min(Math.abs(a * d - b * c) * layer.width * layer.height, width * height)
+    if (!effects || beside || picture.width * picture.height > drawn * MORE) return { picture, layer }
+    const count = effects.stack.findIndex(({ kind, mask }) => mask || !isColour(kind))
+    const stack = count < 0 ? effects.stack : effects.stack.slice(0, count)
+    const steps = stepsOf({ ...effects, stack }, this.inspecting)
+    if (steps.length === 0) return { picture, layer }
+    const { name, change } = tableOf(steps, this.files)
+    const graded = this.pictures.graded(picture, name, this.luts.get(name, change))
+    if (!graded) return { picture, layer }
+    const rest = effects.stack.slice(stack.length)
+    return {
+      picture: graded,
+      layer: { ...layer, effects: rest.length > 0 ? { ...effects, stack: rest } : undefined },
+    }
+  }
+
+  /** An opaque picture as film, or `null` where that is not to be had; good until the next call. */
+  film(picture: Picture): Picture | null {
+    return this.pictures.film(picture)
   }
 
   /** Says where tables of colours come from that effects name. */
@@ -107,6 +150,7 @@ export class EffectPainter {
   }
 
   release(): void {
+    this.pictures.release()
     this.luts.release()
     this.masks.release()
     this.noise.release()
@@ -162,13 +206,19 @@ export class EffectPainter {
 
 /** Neighbouring colour effects as one table. */
 function recolour(run: readonly Step[], stage: EffectStage, files: CubeFiles): void {
+  const { name, change } = tableOf(run, files)
+  stage.recolour(name, change)
+}
+
+/** What neighbouring colour effects do together, and a name for just that. */
+function tableOf(run: readonly Step[], files: CubeFiles): { name: string; change: ColourChange } {
   // A file that comes later makes another table.
   const there = ({ file }: EffectSettings) => typeof file === 'string' && file !== '' && files(file) !== null
   const name = JSON.stringify(run.map(({ kind, settings, strength }) => [kind.id, settings, strength, there(settings)]))
   const changes = run.map(({ kind, settings, strength }) =>
     mixed('colour' in kind ? kind.colour(settings, files) : () => {}, strength),
   )
-  stage.recolour(name, (rgb) => changes.forEach((change) => change(rgb)))
+  return { name, change: (rgb) => changes.forEach((change) => change(rgb)) }
 }
 
 /** A change mixed with the colour before it. */
@@ -200,6 +250,17 @@ export function stackColour(
     change: (rgb) => changes.forEach((change) => change(rgb)),
     left: steps.filter((step) => !taken.includes(step)).map(({ kind }) => kind.name),
   }
+}
+
+/** Whether an effect changes each colour by itself. Those that this version does not know change nothing. */
+function isColour(id: string): boolean {
+  const kind = pictureEffect(id)
+  return !kind || 'colour' in kind
+}
+
+/** Whether effects leave a picture without transparency as solid as it was. */
+export function keepsSolid({ stack }: EffectsPlan): boolean {
+  return stack.every(({ kind }) => isColour(kind))
 }
 
 /** What is to be drawn: effects this version does not know are passed over. */

@@ -248,7 +248,7 @@ export class FramePlanner {
       ...(beside.length > 0 ? { beside } : {}),
       ...(look.blend === 'normal' ? {} : { blend: look.blend }),
       // What is blurred or bent may let through what lies beneath.
-      ...(effects ? { effects, alpha: true } : {}),
+      ...(effects ? { effects } : {}),
       ...(frameStyle ? { frameStyle } : {}),
       ...(backgroundFill ? { backgroundFill } : {}),
       ...(motionBlur ? { motionBlur } : {}),
@@ -371,15 +371,6 @@ function untouched({ width, height, layers: [only, second], effects }: FramePlan
  */
 export function halvedLayer(plan: FramePlan): PictureLayer | null {
   return untouched(plan, 0.5)
-}
-
-/**
- * The layer of a plan that shows nothing but a picture that fills the output at whatever size, untouched: its decoded
- * planes can be sized as they are. `null` for any other plan.
- */
-export function filmLayer(plan: FramePlan): PictureLayer | null {
-  const [only, second] = plan.layers
-  return !plan.effects && !second && only?.kind === 'picture' && covers(only, plan) ? only : null
 }
 
 /** Nothing is done to the layer beyond placing it. */

@@ -5,6 +5,7 @@ import {
   createEngine,
   drawZebra,
   scopesOf,
+  withoutHidden,
   type VectorRenderer,
   type Engine,
   type Picture,
@@ -130,7 +131,7 @@ async function makeReady(plan: FramePlan, target: Compositor): Promise<void> {
 
 async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
   if (!planner || !compositor || !pictures) return
-  const plan = planner.plan(tick, size)
+  const plan = withoutHidden(planner.plan(tick, size))
   const layers = pictureLayers(plan)
   const found = await pictures.pictures(layers, 'viewer', running)
   await makeReady(plan, compositor)
@@ -231,7 +232,7 @@ async function play(playing: PlayOrder): Promise<void> {
         if (lag > 1) stats.late++
         last = frame
         if (playing.speed > 0) {
-          const ahead = planner.plan(tick + frameToTicks(Math.round(AHEAD * playing.speed), rate), size)
+          const ahead = withoutHidden(planner.plan(tick + frameToTicks(Math.round(AHEAD * playing.speed), rate), size))
           for (const layer of pictureLayers(ahead)) pictures!.prepare(layer, AHEAD).catch(() => {})
         }
         if (performance.now() - told > 500) {
@@ -323,7 +324,7 @@ async function withOriginals(
   const found: Picture[] = []
   const own = new Compositor(compositor.engine)
   try {
-    const plan = planner.plan(tick, size)
+    const plan = withoutHidden(planner.plan(tick, size))
     for (const layer of pictureLayers(plan))
       found.push(await pictures.original(layer, project.assets[layer.assetId]?.name ?? 'A source'))
     await makeReady(plan, own)
