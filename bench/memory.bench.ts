@@ -34,11 +34,14 @@ async function watched(work: () => Promise<unknown>): Promise<number[]> {
 }
 
 const rows: (string | number)[][] = []
-for (const [name, size, minutes, limit] of [
-  ['1080p', { width: 1920, height: 1080 }, MINUTES, 1.2],
-  ['4K', { width: 3840, height: 2160 }, MINUTES / 6, 3],
+for (const [name, size, minutes, limit, bits] of [
+  ['1080p', { width: 1920, height: 1080 }, MINUTES, 1.2, '12M'],
+  ['4K', { width: 3840, height: 2160 }, MINUTES / 6, 3, '45M'],
 ] as const) {
-  const codec = '-c:v libx264 -preset ultrafast -pix_fmt yuv420p -colorspace bt709 -color_range tv -g 60'.split(' ')
+  const codec = [
+    ...'-c:v libx264 -preset ultrafast -pix_fmt yuv420p -colorspace bt709 -color_range tv -g 60'.split(' '),
+    ...['-b:v', bits, '-maxrate', bits, '-bufsize', bits],
+  ]
   const source = longFootage(join(dir, `${name}.mp4`), `${size.width}x${size.height}`, 30, codec, minutes * 60)
   const SHOT = 7 * 705_600_000
   const shots = Array.from({ length: Math.floor((minutes * 60) / 7) - 1 }, (_, i) => ({

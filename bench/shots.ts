@@ -1,4 +1,4 @@
-import { copyFileSync, mkdirSync, mkdtempSync, statSync } from 'node:fs'
+import { linkSync, mkdirSync, mkdtempSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { examine, FolderStorage, hashFile } from '@dusk/media'
@@ -48,7 +48,7 @@ export async function shotsRender(
   return async (run) => {
     const storage = new FolderStorage(join(dir, `store-${run}`))
     mkdirSync(dirname(storage.original(hash)), { recursive: true })
-    copyFileSync(source, storage.original(hash))
+    linkSync(source, storage.original(hash))
     const began = performance.now()
     await renderReel({
       project,

@@ -133,6 +133,26 @@ describe('the supply of frames', () => {
     expect([...decoders.out]).toEqual([])
   })
 
+  it('remembers where a whole file ends: beyond it nothing is opened, whatever was forgotten meanwhile', async () => {
+    for (const whole of [true, false]) {
+      const decoders = Object.assign(new FakeDecoders(), { whole })
+      decoders.lengths.set('a', 8)
+      const s = supply(decoders, { bytes: 2 })
+      const shown = async (source: string, frame: number) => names(await s.frames([at(source, frame)], 'forward'))[0]
+      expect(await shown('a', 3)).toBe('a:3')
+      for (let frame = 8; frame < 20; frame++) expect(await shown('a', frame)).toBe('a:7')
+      s.expect(at('a', 40), 20)
+      // Only the first of them ran into the end.
+      expect(decoders.opened.length, `${whole}`).toBe(whole ? 1 : 13)
+      for (let frame = 0; frame < 5; frame++) await shown('b', frame)
+      expect(await shown('a', 30)).toBe(whole ? 'a:7' : null)
+      // What lies before it is still read.
+      expect(await shown('a', 5)).toBe('a:5')
+      s.close()
+      expect([...decoders.out]).toEqual([])
+    }
+  })
+
   it('opens a decoder ahead only where none will be there by itself, and reads it from there', async () => {
     const decoders = new FakeDecoders()
     const s = supply(decoders)

@@ -29,6 +29,7 @@ const SPARE = 16
 
 /** Decodes originals by ffmpeg, a process to a decoder. */
 class ProcessDecoders implements DecoderBackend<Buffer> {
+  readonly whole = true
   private readonly spare = new Map<number, Buffer[]>()
 
   constructor(

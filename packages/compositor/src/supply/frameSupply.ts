@@ -40,6 +40,8 @@ export interface DecoderBackend<F> {
    * {@link SupplyLimits.skip} says: beginning anew costs more the farther keyframes are apart.
    */
   skip?(source: string): number
+  /** Its files are whole: where one ends once, it ends always, and is not opened beyond. */
+  readonly whole?: boolean
 }
 
 export interface SupplyLimits {
@@ -95,6 +97,8 @@ export class FrameSupply<F> {
   private readonly kept = new Map<string, Kept<F>>()
   private readonly flying = new Map<string, Promise<void>>()
   private readonly last = new Map<string, number>()
+  /** From which frame on nothing comes of a source, and the last one that does. */
+  private readonly ends = new Map<string, { from: number; last: number }>()
   private keptBytes = 0
   private clock = 0
   private closed = false
@@ -132,7 +136,8 @@ export class FrameSupply<F> {
   }
 
   /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
-  expect(request: FrameRequest, ahead: number): void {
+  expect(wanted: FrameRequest, ahead: number): void {
+    const request = this.within(wanted)
     if (this.closed || request.reversed || this.kept.has(keyOf(request))) return
     const comes = this.lanes.some(
       (lane) =>
@@ -157,7 +162,14 @@ export class FrameSupply<F> {
     }
   }
 
-  private async frame(request: FrameRequest, direction: Direction, mine: Set<Lane<F>>): Promise<HeldFrame<F> | null> {
+  /** The same frame, or the last one where a source is known to end before it. */
+  private within(request: FrameRequest): FrameRequest {
+    const end = this.ends.get(request.source)
+    return end && request.frame >= end.from ? { ...request, frame: end.last } : request
+  }
+
+  private async frame(wanted: FrameRequest, direction: Direction, mine: Set<Lane<F>>): Promise<HeldFrame<F> | null> {
+    const request = this.within(wanted)
     const known = this.take(request)
     if (known) {
       this.touch(request, mine)
@@ -219,6 +231,7 @@ export class FrameSupply<F> {
       }
       if (!found) {
         lane.ended = true
+        if (this.backend.whole) this.endsAt(lane)
         if (passed && !this.closed) this.keep(passed.at, passed.frame)
         else forget()
         if (!this.closed) this.drop(lane)
@@ -236,6 +249,11 @@ export class FrameSupply<F> {
       }
     }
     forget()
+  }
+
+  private endsAt({ source, next }: Lane<F>): void {
+    const [last, known] = [this.last.get(source), this.ends.get(source)]
+    if (last !== undefined && last < next && !(known && known.from <= next)) this.ends.set(source, { from: next, last })
   }
 
   private skip(source: string): number {
