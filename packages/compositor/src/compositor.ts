@@ -171,10 +171,13 @@ export class Compositor {
     const taken = pictures.take()
     const around = (given.beside ?? []).flatMap(() => pictures.take() ?? [])
     if (!taken) return
-    const { picture, layer } = this.effects.graded(taken, given, target)
+    const filling = given.effects && keepsSolid(given.effects) && covers({ ...given, effects: undefined }, target)
+    const pixels = target.width * target.height
+    // Film that is about as large as the output becomes its pixels in any case: their colours are changed there.
+    const there = filling && taken.planesAddress !== null && taken.width * taken.height > LESS * pixels
+    const { picture, layer } = there ? { picture: taken, layer: given } : this.effects.graded(taken, given, target)
     const paint = this.paintPicture(picture, layer)
-    if (layer.effects && keepsSolid(layer.effects) && covers({ ...layer, effects: undefined }, target)) {
-      // All there is will be this picture: its colours are changed where it lies.
+    if (filling && layer.effects) {
       paint(layer.matrix, 1, target)
       const [a, , , d, x, y] = layer.matrix
       this.effects.onCanvas(target, layer.effects, { x, y, width: layer.width * a, height: layer.height * d })
@@ -281,6 +284,9 @@ export class Compositor {
     this.film.release()
   }
 }
+
+/** Part of the output's pixels that a film may have at most, for its colours to be changed before it is sized. */
+const LESS = 0.6
 
 /** Output pixels per layer pixel, the larger of the two directions. */
 function scaleOf([a, b, c, d]: Matrix): number {
