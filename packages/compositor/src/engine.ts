@@ -124,6 +124,7 @@ export interface Kernels {
     opacity: number,
   ): void
   halve(src: number, sw: number, sh: number, dst: number): void
+  enlarge(src: number, sw: number, sh: number, dst: number, y0: number, y1: number): void
   blendPixels(src: number, dst: number, n: number, mode: number): void
   blurRows(src: number, dst: number, w: number, h: number, radius: number): void
   blurColumns(src: number, dst: number, w: number, h: number, radius: number, sums: number): void

@@ -97,6 +97,37 @@ describe('mixing kernels', () => {
     }
   })
 
+  it('enlarge to twice the size by going straight between pixels', () => {
+    for (const [w, h] of [
+      [53, 27],
+      [10, 6],
+      [4, 3],
+      [2, 2],
+      [1, 1],
+    ] as const) {
+      const small = A.slice(0, w * h * 4)
+      // A byte behind it says whether more is written than there is room for.
+      const found = withBlocks([small, new Uint8Array(w * h * 16 + 1).fill(7)], (a, d) => {
+        k.enlarge(a, w, h, d, 0, h)
+        k.enlarge(a, w, h, d, h, 2 * h)
+      })
+      expect(found.at(-1)).toBe(7)
+      const pixel = (x: number, y: number, c: number) =>
+        small[(Math.min(Math.max(y, 0), h - 1) * w + Math.min(Math.max(x, 0), w - 1)) * 4 + c]!
+      for (let y = 0; y < 2 * h; y++)
+        for (let x = 0; x < 2 * w; x++)
+          for (let c = 0; c < 4; c++) {
+            const [u, v] = [x / 2 - 0.25, y / 2 - 0.25]
+            const [l, t] = [Math.floor(u), Math.floor(v)]
+            const [fu, fv] = [u - l, v - t]
+            const above = pixel(l, t, c) * (1 - fu) + pixel(l + 1, t, c) * fu
+            const below = pixel(l, t + 1, c) * (1 - fu) + pixel(l + 1, t + 1, c) * fu
+            const ought = above * (1 - fv) + below * fv
+            expect(Math.abs(found[(y * 2 * w + x) * 4 + c]! - ought), `${w} × ${h}: ${x} ${y} ${c}`).toBeLessThan(0.51)
+          }
+    }
+  })
+
   it('lay one over another at any opacity', () => {
     for (const opacity of [0, 0.35, 1])
       expectClose(

@@ -43,6 +43,7 @@ const RUNS: Partial<Record<KernelName, { count: number; addresses: Record<number
 /** Kernels that draw rows `from` to `to` of their own accord, and how many pixels a row has. */
 const ROWS: Partial<Record<KernelName, { from: number; to: number; width: number }>> = {
   drawAffine: { from: 6, to: 8, width: 4 },
+  enlarge: { from: 4, to: 5, width: 1 },
   drawMesh: { from: 11, to: 12, width: 4 },
   resampleBand: { from: 8, to: 9, width: 7 },
   resamplePlaneBand: { from: 8, to: 9, width: 7 },

@@ -131,11 +131,13 @@ export function sharpenPicture(
 
 /**
  * What is left to blur on a copy `shrink` times smaller. Making it smaller averages that many pixels (variance
- * (n² − 1) / 12), enlarging it again goes straight between them (variance n² / 6): variances add up.
+ * (n² − 1) / 12), enlarging it again goes straight between them (n² / 6, and by twos (n² − 1) / 4): variances add up.
  */
-function sigmaOnSmall(sigma: number, shrink: number): number {
+function sigmaOnSmall(sigma: number, shrink: number, byTwos: boolean): number {
   if (shrink === 1) return sigma
-  return Math.sqrt(sigma * sigma - (shrink * shrink - 1) / 12 - (shrink * shrink) / 6) / shrink
+  const square = shrink * shrink
+  const enlarging = byTwos ? (square - 1) / 4 : square / 6
+  return Math.sqrt(sigma * sigma - (square - 1) / 12 - enlarging) / shrink
 }
 
 /** {@link blurPicture} for any width: large ones are worked out on a smaller copy, which looks the same. */
@@ -155,10 +157,11 @@ export function blurWide(
     return shrink
   }
   const [lessX, lessY] = [less(across), less(down)]
-  const [sigmaX, sigmaY] = [sigmaOnSmall(across, lessX), sigmaOnSmall(down, lessY)]
-  const blur = Math.max(sigmaX, sigmaY) <= FINE ? blurFine : blurPicture
-  if (lessX === 1 && lessY === 1) return blur(engine, picture, sigmaX, sigmaY)
   const { width, height } = picture
+  const byTwos = lessX === lessY && width % lessX === 0 && height % lessX === 0
+  const [sigmaX, sigmaY] = [sigmaOnSmall(across, lessX, byTwos), sigmaOnSmall(down, lessY, byTwos)]
+  const blur = Math.max(sigmaX, sigmaY) <= FINE ? blurFine : blurPicture
+  if (byTwos) return onSmall(engine, picture, lessX, (small) => blur(engine, small, sigmaX, sigmaY))
   const small = Picture.rgba(engine, Math.ceil(width / lessX), Math.ceil(height / lessY))
   const lay = (from: Picture, to: Picture, x: number, y: number) => {
     engine.kernels.fill(to.address(), to.width * to.height, 0)
@@ -168,4 +171,15 @@ export function blurWide(
   blur(engine, small, sigmaX, sigmaY)
   lay(small, picture, width / small.width, height / small.height)
   small.release()
+}
+
+/** Lets something be done to a copy that is `shrink` times smaller, 2 or a power of it, in place of the picture. */
+function onSmall(engine: Engine, picture: Picture, shrink: number, work: (small: Picture) => void): void {
+  if (shrink === 1) return work(picture)
+  const { width, height } = picture
+  const half = Picture.rgba(engine, width / 2, height / 2)
+  engine.kernels.halve(picture.address(), width, height, half.address())
+  onSmall(engine, half, shrink / 2, work)
+  engine.kernels.enlarge(half.address(), half.width, half.height, picture.address(), 0, height)
+  half.release()
 }
