@@ -2,15 +2,13 @@ import { execFileSync } from 'node:child_process'
 import { rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { x264Args } from '@dusk/media'
-import { reelsOf, TICKS_PER_SECOND, type CommandInput, type Project } from '@dusk/timeline'
-import { parts, piece } from '../e2e/tools/api'
+import { reelsOf, type Project } from '@dusk/timeline'
 import { loadDemo } from '../scripts/dusk/demo'
-import { measureDesk, testFootage, timedRender } from './desk'
+import { measureDesk, timedRender } from './desk'
 import { median } from './table'
 
 /**
- * Whole reels as people make them: the demo against ffmpeg decoding and encoding the finished file, with a grade too,
- * and how little of a five-minute reel is made again after a small change.
+ * A whole reel as people make them: the demo against ffmpeg decoding and encoding the finished file, with a grade too.
  */
 const RUNS = Number(process.env.DUSK_RUNS ?? 3)
 const RATE = { num: 30, den: 1 }
@@ -82,31 +80,4 @@ await measureDesk('whole reels', 4882, async ({ api, client, data, databaseUrl }
   )
   const [graded, gradedAgain] = await against(demo)
   rows.push(['… with a grade on each shot and a masked blur (1.5)', graded / gradedAgain])
-
-  // Five minutes of shots of five seconds, with a title in each half minute, at 720p.
-  const id = await api.createProject('Five minutes', 1920, 1080, RATE)
-  const asset = await api.upload(id, testFootage(join(data, 'quay.mp4'), '1920x1080', 30, 60))
-  const { reelId, track } = parts(await api.ready(id, [asset]))
-  const pieces = Array.from({ length: 60 }, (_, i) => piece(track('Picture 1'), asset, null, i * 5, 5, (i * 17) % 55))
-  const titles = Array.from({ length: 10 }, (_, i) => ({
-    ...{ kind: 'title', clipId: crypto.randomUUID(), start: (i * 30 + 2) * TICKS_PER_SECOND },
-    ...{ length: 3 * TICKS_PER_SECOND, params: {} },
-    title: { text: `Evening ${i}`, style: {}, runs: [], in: null, out: null, during: null },
-  }))
-  const trackId = crypto.randomUUID()
-  await api.edit(id, { type: 'place', mode: 'free', pieces }, {
-    ...{ type: 'addGenerated', mode: 'free', newTrack: { trackId, reelId } },
-    generated: titles.map((title) => ({ ...title, trackId })),
-  } as CommandInput)
-  const size = { width: 1280, height: 720, rate: RATE }
-  const first = (await anew(id, size)).took
-  await api.edit(id, { type: 'setTitle', clipIds: [titles[4]!.clipId], set: { text: 'Lanterns' } })
-  const changed = (await render(id, size)).took
-  await api.edit(id, { type: 'remove', clipIds: [pieces[0]!.clipId], closeUp: true })
-  const closed = (await render(id, size)).took
-  rows.push(
-    ['five minutes at 720p, s', first],
-    ['… once more after one title’s change (0.04)', changed / first],
-    ['… once more after the first shot was closed up (0.03)', closed / first],
-  )
 })
