@@ -33,7 +33,6 @@ async function watched(work: () => Promise<unknown>): Promise<number[]> {
   return Array.from({ length: 10 }, (_, i) => Math.max(0, ...seen.slice(i * tenth, (i + 1) * tenth)))
 }
 
-const rows: (string | number)[][] = []
 for (const [name, size, minutes, limit, bits] of [
   ['1080p', { width: 1920, height: 1080 }, MINUTES, 1.2, '12M'],
   ['4K', { width: 3840, height: 2160 }, MINUTES / 6, 3, '45M'],
@@ -50,12 +49,14 @@ for (const [name, size, minutes, limit, bits] of [
   // Every third shot is drawn, the others are encoded as they are decoded.
   const change = { ...size, quality: 'draft', speed: 'quick' } as const
   const render = await shotsRender(dir, source, RATE, shots, change, (n) => n % 3 === 0)
-  const tenths = await watched(() => render(rows.length))
-  rows.push(
-    [`${name}, ${minutes} minutes: most of memory, GB (${limit})`, Math.max(...tenths) / 1024],
-    ['… most in each tenth, MB', tenths.map((one) => one.toFixed(0)).join(', ')],
+  const tenths = await watched(() => render(minutes))
+  table(
+    ['memory of a render, its decoders and encoders with it', ''],
+    [
+      [`${name}, ${minutes} minutes: most of memory, GB (${limit})`, Math.max(...tenths) / 1024],
+      ['… most in each tenth, MB', tenths.map((one) => one.toFixed(0)).join(', ')],
+    ],
   )
   rmSync(source)
 }
 rmSync(dir, { recursive: true, force: true })
-table(['memory of a render, its decoders and encoders with it', ''], rows)
