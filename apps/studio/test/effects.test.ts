@@ -31,10 +31,7 @@ describe('the Effects drawer', () => {
     expect(d.stack(d.picture)[0]!.settings.lights).toBe('#ff9e5e')
     // It is in the plan of the frame, with what was set.
     const plan = planFrame(d.project.document!, d.project.reelId, SECOND, { width: 960, height: 540 })
-    expect(plan.layers[0]).toMatchObject({
-      effects: { stack: [{ kind: 'grade', strength: 1 }], scale: 0.5, time: 1 },
-      alpha: true,
-    })
+    expect(plan.layers[0]).toMatchObject({ effects: { stack: [{ kind: 'grade', strength: 1 }], scale: 0.5, time: 1 } })
     expect(plan.passThrough).toBe(false)
 
     d.desk.select([], null)

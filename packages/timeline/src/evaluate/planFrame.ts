@@ -247,7 +247,6 @@ export class FramePlanner {
       opacity,
       ...(beside.length > 0 ? { beside } : {}),
       ...(look.blend === 'normal' ? {} : { blend: look.blend }),
-      // What is blurred or bent may let through what lies beneath.
       ...(effects ? { effects } : {}),
       ...(frameStyle ? { frameStyle } : {}),
       ...(backgroundFill ? { backgroundFill } : {}),
