@@ -133,6 +133,21 @@ describe('the supply of frames', () => {
     expect([...decoders.out]).toEqual([])
   })
 
+  it('closes a decoder that was of no use for a while, and opens it anew where it is wanted', async () => {
+    const decoders = new FakeDecoders()
+    const s = new FrameSupply(decoders, { bytes: 12, decoders: 4, skip: 20, idle: 5 })
+    names(await s.frames([at('a', 0)], 'forward'))
+    s.expect(at('c', 7), 20)
+    for (let frame = 0; frame < 5; frame++) names(await s.frames([at('b', frame)], 'forward'))
+    expect(decoders.open_).toBe(3)
+    names(await s.frames([at('b', 5)], 'forward'))
+    expect(decoders.open_).toBe(1)
+    expect(names(await s.frames([at('a', 1), at('b', 6)], 'forward'))).toEqual(['a:1', 'b:6'])
+    expect(decoders.opened).toEqual(['a:0', 'c:7', 'b:0', 'a:1'])
+    s.close()
+    expect([...decoders.out]).toEqual([])
+  })
+
   it('remembers where a whole file ends: beyond it nothing is opened, whatever was forgotten meanwhile', async () => {
     for (const whole of [true, false]) {
       const decoders = Object.assign(new FakeDecoders(), { whole })

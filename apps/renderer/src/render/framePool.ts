@@ -20,6 +20,8 @@ const FRAME_BYTES = 192 * 1024 ** 2
 const STILL_BYTES = 384 * 1024 ** 2
 /** Decoders kept open; more when more are shown at once. */
 const DECODERS = 9
+/** Pictures after which a decoder that none of them needed is closed: each takes up to a quarter of a gigabyte. */
+const IDLE = 120
 /** Frames that are read away to reach a wanted one rather than opening a decoder there. */
 const SKIP = 24
 /** Most frames that are decoded at once to go backwards. */
@@ -88,7 +90,7 @@ export class FramePool {
     private readonly book: SourceBook,
   ) {
     this.backend = new ProcessDecoders(storage, book)
-    this.supply = new FrameSupply(this.backend, { bytes: FRAME_BYTES, decoders: DECODERS, skip: SKIP })
+    this.supply = new FrameSupply(this.backend, { bytes: FRAME_BYTES, decoders: DECODERS, skip: SKIP, idle: IDLE })
   }
 
   /** Frames of moving sources that are shown together. The caller releases each. */

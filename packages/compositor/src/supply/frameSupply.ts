@@ -51,6 +51,8 @@ export interface SupplyLimits {
   decoders: number
   /** Frames that are read away to reach a wanted one rather than opening a decoder there. */
   skip: number
+  /** Pictures after which a decoder that was of no use to any of them is closed; without it only for another one. */
+  idle?: number
 }
 
 interface Lane<F> {
@@ -132,6 +134,8 @@ export class FrameSupply<F> {
       throw failed.reason
     }
     this.trim()
+    const { idle = Infinity } = this.limits
+    for (const lane of this.lanes) if (this.clock - lane.used > idle) this.drop(lane)
     return results.map((result) => (result as PromiseFulfilledResult<HeldFrame<F> | null>).value)
   }
 
