@@ -1,5 +1,4 @@
 import {
-  covers,
   multiply,
   scaling,
   type BlendMode,
@@ -12,7 +11,7 @@ import {
 } from '@dusk/timeline'
 import { colourWord } from './colour'
 import type { VectorRenderer, Sprite } from './drawing/vectorRenderer'
-import { EffectPainter, keepsSolid } from './effects/apply'
+import { EffectPainter } from './effects/apply'
 import type { Cube } from './effects/colour/cube'
 import type { Engine } from './engine'
 import { FilmPlanes } from './filmPlanes'
@@ -121,8 +120,7 @@ export class Compositor {
   private drawOn(target: Picture, plan: FramePlan, pictures: Pictures): void {
     const background = plan.background === null ? 0 : colourWord(plan.background)
     const [bottom] = plan.layers
-    const hidden =
-      bottom?.kind === 'picture' && pictures.first !== null && (covers(bottom, plan) || coversGraded(bottom, plan))
+    const hidden = bottom !== undefined && pictures.first !== null && coversGraded(bottom, plan)
     if (!hidden) this.engine.kernels.fill(target.address(), plan.width * plan.height, background)
     for (const layer of plan.layers) this.drawLayer(layer, target, pictures, background)
     if (plan.effects) this.effects.onCanvas(target, plan.effects)
@@ -171,7 +169,7 @@ export class Compositor {
     const taken = pictures.take()
     const around = (given.beside ?? []).flatMap(() => pictures.take() ?? [])
     if (!taken) return
-    const filling = given.effects && keepsSolid(given.effects) && covers({ ...given, effects: undefined }, target)
+    const filling = given.effects && coversGraded(given, target)
     const pixels = target.width * target.height
     // Film that is about as large as the output becomes its pixels in any case: their colours are changed there.
     const there = filling && taken.planesAddress !== null && taken.width * taken.height > LESS * pixels

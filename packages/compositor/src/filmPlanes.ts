@@ -1,5 +1,4 @@
 import {
-  covers,
   halvedLayer,
   multiply,
   scaling,
@@ -40,7 +39,7 @@ export class FilmPlanes {
 
   /** @returns `null` for what is not film, or does not fill the output */
   private film(given: PlacedLayer, plan: FramePlan, pictures: Pictures): number | null {
-    if (given.kind !== 'picture' || given.beside || !(covers(given, plan) || coversGraded(given, plan))) return null
+    if (given.kind !== 'picture' || given.beside || !coversGraded(given, plan)) return null
     const taken = pictures.take()
     if (!taken) return null
     const { picture: own, layer } = this.effects.graded(taken, given, plan)

@@ -1,10 +1,10 @@
-import { covers, type FramePlan, type LayerPlan } from '@dusk/timeline'
+import { covers, type FramePlan, type LayerPlan, type OutputSize } from '@dusk/timeline'
 import { keepsSolid } from './effects/apply'
 
 /** Whether a layer is a picture that hides all that is behind it, whatever is done to its colours. */
-export function coversGraded(layer: LayerPlan, plan: FramePlan): boolean {
-  if (layer.kind !== 'picture' || !layer.effects || !keepsSolid(layer.effects)) return false
-  return covers({ ...layer, effects: undefined }, plan)
+export function coversGraded(layer: LayerPlan, size: OutputSize): boolean {
+  if (layer.kind !== 'picture' || (layer.effects && !keepsSolid(layer.effects))) return false
+  return covers({ ...layer, effects: undefined }, size)
 }
 
 /** A plan without the layers that a picture with changed colours hides, so that their pictures are not fetched. */
