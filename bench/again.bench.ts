@@ -10,9 +10,15 @@ const size = { width: 1280, height: 720, rate: RATE }
 await measureDesk('the second render', 4884, async ({ api, data }, rows) => {
   // Five minutes of shots of five seconds, with a title in each half minute, at 720p.
   const id = await api.createProject('Five minutes', 1920, 1080, RATE)
-  const asset = await api.upload(id, testFootage(join(data, 'quay.mp4'), '1920x1080', 30, 60))
+  const asset = await api.upload(id, testFootage(join(data, 'quay.mp4'), '1920x1080', 30, 60, true))
   const { reelId, track } = parts(await api.ready(id, [asset]))
-  const pieces = Array.from({ length: 60 }, (_, i) => piece(track('Picture 1'), asset, null, i * 5, 5, (i * 17) % 55))
+  const pieces = Array.from({ length: 60 }, (_, i) => {
+    const [link, source] = [crypto.randomUUID(), (i * 17) % 55]
+    return [
+      piece(track('Picture 1'), asset, null, i * 5, 5, source, link),
+      piece(track('Voice'), asset, 0, i * 5, 5, source, link),
+    ]
+  }).flat()
   const titles = Array.from({ length: 10 }, (_, i) => ({
     ...{ kind: 'title', clipId: crypto.randomUUID(), start: (i * 30 + 2) * TICKS_PER_SECOND },
     ...{ length: 3 * TICKS_PER_SECOND, params: {} },
@@ -29,7 +35,7 @@ await measureDesk('the second render', 4884, async ({ api, data }, rows) => {
   const first = await render()
   await api.edit(id, { type: 'setTitle', clipIds: [titles[4]!.clipId], set: { text: 'Lanterns' } })
   const changed = await render()
-  await api.edit(id, { type: 'remove', clipIds: [pieces[0]!.clipId], closeUp: true })
+  await api.edit(id, { type: 'remove', clipIds: [pieces[0]!.clipId, pieces[1]!.clipId], closeUp: true })
   const closed = await render()
   rows.push(
     ['five minutes at 720p, s', first],

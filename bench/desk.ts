@@ -89,10 +89,25 @@ export async function measureDesk(
 }
 
 /** Makes a file of moving test pictures. */
-export function testFootage(path: string, size: string, fps: number, seconds: number): string {
+export function testFootage(path: string, size: string, fps: number, seconds: number, sound = false): string {
   const made = `testsrc2=s=${size}:r=${fps}:d=${seconds}`
   const encoding = ['-c:v', 'libx264', '-preset', 'veryfast', '-pix_fmt', 'yuv420p', '-colorspace', 'bt709']
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', made, ...encoding, path])
+  // Wind that swells, and two notes: as hard to encode as what cameras hear.
+  const wind = `anoisesrc=c=pink:a=0.3:r=48000:d=${seconds}:seed=1,tremolo=f=0.4:d=0.9`
+  const notes = `aevalsrc='0.15*sin(2*PI*220*t)+0.1*sin(2*PI*659*t)*lt(mod(t,1),0.4)':s=48000:d=${seconds}`
+  const heard = [
+    '-f',
+    'lavfi',
+    '-i',
+    wind,
+    '-f',
+    'lavfi',
+    '-i',
+    notes,
+    '-filter_complex',
+    '[1][2]amix=2,aformat=cl=stereo',
+  ]
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', made, ...(sound ? heard : []), ...encoding, path])
   return path
 }
 

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs'
-import { dirname } from 'node:path'
+import { dirname, join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { artefacts, media, projectEdits, ProjectLog, projects, projectUse, renders } from '@dusk/store'
 import { createProject, reelsOf } from '@dusk/timeline'
-import { ownScratchName } from '@dusk/media'
+import { inPassingFolder, ownScratchName, passingFiles } from '@dusk/media'
 import { makeArtefact } from '../src/jobs/artefact'
 import { probeAsset } from '../src/jobs/probe'
 import { freeRoom, sweep, SWEEP_LIMITS } from '../src/sweep'
@@ -65,9 +65,11 @@ describe('the sweeper', () => {
     old(storage.artefact('cd'.repeat(32), 'proxy.mp4'))
     old(storage.path('scratch', 'left.ts'))
     // A process that is gone needs its work files no more, however young; one of another machine may.
-    const gone = storage.path('scratch', ownScratchName().replace(/-\d+-/, '-4194303-'))
+    const goneName = ownScratchName().replace(/-\d+-/, '-4194303-')
+    const gone = storage.path('scratch', goneName)
+    const passing = join(passingFiles(), goneName)
     const foreign = storage.path('scratch', 'aaaaaaaaaaaa-4194303-bbbbbbbbbbbb')
-    for (const folder of [gone, foreign]) {
+    for (const folder of [gone, passing, foreign]) {
       mkdirSync(folder, { recursive: true })
       writeFileSync(`${folder}/part.ts`, 'x')
     }
@@ -75,13 +77,18 @@ describe('the sweeper', () => {
     await new Promise((resolve) => setTimeout(resolve, 20))
     const fresh = await storage.scratch('.ts')
     writeFileSync(fresh, 'x')
-    await sweep(connection, new ProjectLog(connection), storage, { ...at, scratch: 60_000 })
+    const own = await inPassingFolder(async (folder) => {
+      await sweep(connection, new ProjectLog(connection), storage, { ...at, scratch: 60_000 })
+      expect(existsSync(folder)).toBe(true)
+      return folder
+    })
+    expect(existsSync(own)).toBe(false)
     expect(existsSync(storage.original(strayHash))).toBe(false)
     expect(existsSync(storage.artefactFolder('cd'.repeat(32)))).toBe(false)
     expect(existsSync(storage.path('scratch', 'left.ts'))).toBe(false)
     expect(existsSync(storage.path('uploads', 'aborted'))).toBe(false)
     expect(existsSync(fresh)).toBe(true)
-    expect([gone, foreign].map((folder) => existsSync(folder))).toEqual([false, true])
+    expect([gone, passing, foreign].map((folder) => existsSync(folder))).toEqual([false, false, true])
     expect(existsSync(waiting.uploadPath)).toBe(true)
   })
 

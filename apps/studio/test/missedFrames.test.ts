@@ -29,6 +29,20 @@ it('tells what is looked at last, once for each stretch, and again when it is lo
   expect(send).toHaveBeenCalledTimes(4)
 })
 
+it('tells of the piece that is gone back to, not of the one that was passed on the way', async () => {
+  const send = vi.fn(() => Promise.resolve())
+  const missed = new MissedFrames(send)
+  missed.missed('/a', 2 * PROXY_PIECE)
+  await vi.advanceTimersByTimeAsync(600)
+  missed.missed('/a', 0)
+  missed.missed('/a', 2 * PROXY_PIECE + 9)
+  await vi.advanceTimersByTimeAsync(600)
+  expect(send.mock.calls).toEqual([
+    ['/a', 2 * PROXY_PIECE],
+    ['/a', 2 * PROXY_PIECE + 9],
+  ])
+})
+
 it('tells again what the server did not hear', async () => {
   const send = vi.fn(() => Promise.reject(new Error('away')))
   const missed = new MissedFrames(send)

@@ -64,7 +64,6 @@ export function blurColumns(src: usize, dst: usize, w: i32, h: i32, radius: i32,
   }
 }
 
-/** A weight of a symmetric filter, 15 bits, in all lanes. */
 /** Two pixels as whole numbers. */
 // @ts-ignore: decorator
 @inline

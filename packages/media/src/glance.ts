@@ -1,11 +1,11 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { frameAt, frameCount, frameStart, TICKS_PER_SECOND, type SourceMetadata } from '@dusk/timeline'
 import { words } from './arguments'
 import { BadMedia } from './badMedia'
 import { copyKeyframes } from './keyframeFilm'
+import { inPassingFolder } from './scratch'
 import { STRIP_HEIGHT, stripWidth, type StripInfo } from './strip'
 import { inputArgs, runTool, ToolError } from './tool'
 
@@ -72,23 +72,22 @@ export async function keyframesAtOnce(
   const film = await copyKeyframes(path, clock).catch(() => null)
   signal?.throwIfAborted()
   if (!film) return null
-  const folder = await mkdtemp(join(tmpdir(), 'dusk-keyframes-'))
   try {
-    const copy = join(folder, 'keyframes.mp4')
-    await writeFile(copy, film.bytes)
-    const args = [
-      ...words('-v error -nostdin', inputArgs(copy), '-map 0:v:0 -vf', [toTile(metadata, width)]),
-      ...words('-fps_mode passthrough -f rawvideo pipe:1'),
-    ]
-    const bytes = await runTool('ffmpeg', args, { signal, timeout: 60_000 })
+    const bytes = await inPassingFolder(async (folder) => {
+      const copy = join(folder, 'keyframes.mp4')
+      await writeFile(copy, film.bytes)
+      const args = [
+        ...words('-v error -nostdin', inputArgs(copy), '-map 0:v:0 -vf', [toTile(metadata, width)]),
+        ...words('-fps_mode passthrough -f rawvideo pipe:1'),
+      ]
+      return runTool('ffmpeg', args, { signal, timeout: 60_000 })
+    })
     const size = width * STRIP_HEIGHT * 3
     if (bytes.length !== film.count * size) return null
     return film.indices.map((n) => bytes.subarray(n * size, (n + 1) * size))
   } catch (error) {
     if (error instanceof ToolError) return null
     throw error
-  } finally {
-    await rm(folder, { recursive: true, force: true })
   }
 }
 

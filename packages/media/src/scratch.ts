@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
-import { readdir, rm } from 'node:fs/promises'
-import { hostname } from 'node:os'
+import { mkdir, mkdtemp, readdir, rm } from 'node:fs/promises'
+import { hostname, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { processBeginning } from './processBeginning'
 
@@ -27,4 +27,22 @@ export function isLeftScratch(name: string): boolean {
 export async function clearLeftScratch(folder: string): Promise<void> {
   for (const name of await readdir(folder).catch(() => []))
     if (isLeftScratch(name)) await rm(join(folder, name), { recursive: true, force: true })
+}
+
+/** Where this machine's processes keep short-lived files that belong to no storage. */
+export const passingFiles = () => join(tmpdir(), 'dusk-work')
+
+/**
+ * A folder for files that are read back at once; it is gone when `work` has ended. One whose process was killed is
+ * cleared like other work files.
+ */
+export async function inPassingFolder<Result>(work: (folder: string) => Promise<Result>): Promise<Result> {
+  const own = join(passingFiles(), ownScratchName())
+  await mkdir(own, { recursive: true })
+  const folder = await mkdtemp(join(own, 'files-'))
+  try {
+    return await work(folder)
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
 }

@@ -2,7 +2,14 @@ import { rm, rmdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { and, isNotNull, isNull, sql } from 'drizzle-orm'
 import { deliveryOf } from '@dusk/interchange'
-import { clearLeftScratch, ownScratchName, uploadNames, type Storage, type StoredEntry } from '@dusk/media'
+import {
+  clearLeftScratch,
+  ownScratchName,
+  passingFiles,
+  uploadNames,
+  type Storage,
+  type StoredEntry,
+} from '@dusk/media'
 import { artefacts, assets, media, projects, renders, type Database } from '@dusk/store'
 
 async function removeUnless(
@@ -53,6 +60,7 @@ export async function sweepLeftovers(
   before: { scratch: Date; uploads: Date },
 ): Promise<number> {
   await clearLeftScratch(storage.path('scratch'))
+  await clearLeftScratch(passingFiles())
   // Those of other machines tell nothing but their age: of a folder, that of what was written in it last.
   let bytes = 0
   for (const folder of await storage.list(storage.path('scratch'), 1)) {

@@ -1,7 +1,6 @@
-import { mkdtemp, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { HARDWARE_ENCODERS, type HardwareId } from '@dusk/interchange'
+import { inPassingFolder } from '../scratch'
 import { runTool } from '../tool'
 import { BT709_TAGS, groupOf, type PictureEncoding, type Quality } from './pictureArgs'
 
@@ -66,14 +65,11 @@ const TRIAL_MS = 15_000
  * them and alike, are found. That ffmpeg names an encoder says nothing of whether there is a chip for it.
  */
 export async function proveHardware(signal?: AbortSignal): Promise<HardwareId[]> {
-  const folder = await mkdtemp(join(tmpdir(), 'dusk-hardware-'))
   const proven: HardwareId[] = []
-  try {
+  await inPassingFolder(async (folder) => {
     for (const id of Object.keys(HARDWARE_ENCODERS) as HardwareId[])
       if (await comesBack(id, join(folder, `${id}.mkv`), signal).catch(() => false)) proven.push(id)
-  } finally {
-    await rm(folder, { recursive: true, force: true })
-  }
+  })
   signal?.throwIfAborted()
   return proven
 }

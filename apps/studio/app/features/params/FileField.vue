@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import type { FileParam } from '@dusk/timeline'
-import { useNotices } from '~/features/ui/noticesStore'
+import { useFileSend } from '~/features/ui/useFileSend'
 
 /** A file that an effect works with: chosen, sent, and named by what it says of itself. */
 const props = defineProps<{ param: FileParam; value: string }>()
 const emit = defineEmits<{ change: [hash: string] }>()
-const notices = useNotices()
 const input = ref<HTMLInputElement | null>(null)
-const sending = ref(false)
 const words = ref('')
 const missing = ref(false)
 
@@ -26,22 +24,7 @@ watch(
   { immediate: true },
 )
 
-async function send(): Promise<void> {
-  const file = input.value?.files?.[0]
-  if (!file) return
-  sending.value = true
-  try {
-    const answer = await fetch('/api/cubes', { method: 'POST', body: file })
-    const { hash, detail } = (await answer.json()) as { hash?: string; detail?: string }
-    if (hash) emit('change', hash)
-    else notices.warn(`${file.name} can’t be used. ${detail ?? 'The server did not say why.'}`)
-  } catch {
-    notices.warn(`${file.name} could not be sent. Try again.`)
-  } finally {
-    sending.value = false
-    if (input.value) input.value.value = ''
-  }
-}
+const { sending, send } = useFileSend(input, '/api/cubes', ({ hash }) => emit('change', hash))
 </script>
 
 <template>

@@ -20,7 +20,9 @@ export class MissedFrames {
   missed(url: string, frame: number): void {
     const piece = Math.floor(frame / PROXY_PIECE)
     const told = this.told.get(url)
-    if (told && told.piece === piece && Date.now() - told.at < KNOWN_MS) return
+    // What another piece was wanted for meanwhile, and not told yet, is not looked at any more.
+    const known = told?.piece === piece && Date.now() - told.at < KNOWN_MS
+    if (known && !this.wanted.has(url)) return
     this.wanted.set(url, frame)
     // Who seeks waits for it: work that nobody waits for stands back once the server knows.
     this.timer ??= setTimeout(() => this.tell(), Date.now() - this.last > TELL_MS ? FIRST_MS : TELL_MS)
