@@ -25,7 +25,7 @@ function still(z: v128): v128 {
   return v128.and(z, f64x2.gt(f64x2.abs(z), f64x2.splat(1e-20)))
 }
 
-function one(n: i32): void {
+function one(n: i32, samples: i32): void {
   const b0 = coefficient(n, 0)
   const b1 = coefficient(n, 1)
   const b2 = coefficient(n, 2)
@@ -34,7 +34,7 @@ function one(n: i32): void {
   const state = STATES + (n << 5)
   let z1 = v128.load(state)
   let z2 = v128.load(state, 16)
-  for (let at = BOTH, end = BOTH + BLOCK * 16; at < end; at += 16) {
+  for (let at = BOTH, end = BOTH + (<usize>samples << 4); at < end; at += 16) {
     const x = v128.load(at)
     const y = f64x2.add(f64x2.mul(b0, x), z1)
     z1 = f64x2.add(f64x2.sub(f64x2.mul(b1, x), f64x2.mul(a1, y)), z2)
@@ -46,7 +46,7 @@ function one(n: i32): void {
 }
 
 /** Two in one go: while the one waits for what it has just worked out, the other goes on. */
-function two(n: i32): void {
+function two(n: i32, samples: i32): void {
   const b0 = coefficient(n, 0)
   const b1 = coefficient(n, 1)
   const b2 = coefficient(n, 2)
@@ -62,7 +62,7 @@ function two(n: i32): void {
   let z2 = v128.load(state, 16)
   let s1 = v128.load(state, 32)
   let s2 = v128.load(state, 48)
-  for (let at = BOTH, end = BOTH + BLOCK * 16; at < end; at += 16) {
+  for (let at = BOTH, end = BOTH + (<usize>samples << 4); at < end; at += 16) {
     const x = v128.load(at)
     const y = f64x2.add(f64x2.mul(b0, x), z1)
     z1 = f64x2.add(f64x2.sub(f64x2.mul(b1, x), f64x2.mul(a1, y)), z2)
@@ -78,8 +78,8 @@ function two(n: i32): void {
   v128.store(state, still(s2), 48)
 }
 
-/** Runs `count` filters over the block, one after the other. */
-export function filter(count: i32): void {
+/** Runs `count` filters over the first `samples` of the block, one after the other. */
+export function filter(count: i32, samples: i32): void {
   for (let i = 0; i < BLOCK; i += 2) {
     const l = f64x2.promote_low_f32x4(v128.load64_zero(LEFT + (i << 2)))
     const r = f64x2.promote_low_f32x4(v128.load64_zero(RIGHT + (i << 2)))
@@ -87,8 +87,8 @@ export function filter(count: i32): void {
     v128.store(BOTH + (i << 4), v128.shuffle<f64>(l, r, 1, 3), 16)
   }
   let n = 0
-  for (; n + 1 < count; n += 2) two(n)
-  if (n < count) one(n)
+  for (; n + 1 < count; n += 2) two(n, samples)
+  if (n < count) one(n, samples)
   for (let i = 0; i < BLOCK; i += 2) {
     const first = v128.load(BOTH + (i << 4))
     const second = v128.load(BOTH + (i << 4), 16)

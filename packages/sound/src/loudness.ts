@@ -1,23 +1,21 @@
-import { TruePeak } from './dsp/oversample'
+import { FilterRow, rowOf } from './dsp/biquad'
+import { BlockPeaks } from './dsp/oversample'
+import { QUANTUM } from './effects'
 
-/** Second-order filter, coefficients normalised to a0 = 1. */
-interface Biquad {
-  b0: number
-  b1: number
-  b2: number
-  a1: number
-  a2: number
-}
+/** The two stages of K-weighting at 48 kHz, a shelf and a high-pass: ITU-R BS.1770-5, tables 1 and 2. */
+const K_WEIGHTING = rowOf([
+  {
+    b0: 1.53512485958697,
+    b1: -2.69169618940638,
+    b2: 1.19839281085285,
+    a1: -1.69065929318241,
+    a2: 0.73248077421585,
+  },
+  { b0: 1, b1: -2, b2: 1, a1: -1.99004745483398, a2: 0.99007225036621 },
+])
 
-// The two stages of K-weighting at 48 kHz: ITU-R BS.1770-5, tables 1 and 2.
-const SHELF: Biquad = {
-  b0: 1.53512485958697,
-  b1: -2.69169618940638,
-  b2: 1.19839281085285,
-  a1: -1.69065929318241,
-  a2: 0.73248077421585,
-}
-const HIGH_PASS: Biquad = { b0: 1, b1: -2, b2: 1, a1: -1.99004745483398, a2: 0.99007225036621 }
+/** How many times as high as its samples a wave gets between them, at most. */
+const OVERSHOOT = 2.2
 
 /** Samples of a gating step: 100 ms; a block is four of them. */
 const STEP = 4800
@@ -26,10 +24,14 @@ const STEP = 4800
 const loud = (power: number) => -0.691 + 10 * Math.log10(power)
 const mean = (list: readonly number[]) => list.reduce((a, b) => a + b, 0) / list.length
 
-/** K-weighted power of stereo in steps of 100 ms, and its true peak. */
+/** K-weighted power of stereo in steps of 100 ms, and its true peak. How blocks are cut makes no difference. */
 class Steps {
-  private readonly state = new Float64Array(8)
-  private readonly peaks = [new TruePeak(), new TruePeak()] as const
+  private readonly weighting = new FilterRow(2)
+  private readonly between = new BlockPeaks()
+  /** The block that is taken next: left and right. */
+  readonly block = [new Float32Array(QUANTUM), new Float32Array(QUANTUM)] as const
+  /** Highest sample that a wave at the start of the next block is made of, too. */
+  private before = 0
   private sum = 0
   private filled = 0
   truePeak = 0
@@ -37,28 +39,27 @@ class Steps {
 
   constructor(private readonly step: (power: number) => void) {}
 
-  add(l: number, r: number): void {
-    for (let c = 0; c < 2; c++) {
-      const x = c === 0 ? l : r
-      const size = x < 0 ? -x : x
-      if (size > this.samplePeak) this.samplePeak = size
-      const between = this.peaks[c]!.step(x, this.truePeak)
-      if (between > this.truePeak) this.truePeak = between
-      const y = this.filter(HIGH_PASS, c * 4 + 2, this.filter(SHELF, c * 4, x))
-      this.sum += y * y
+  /** Takes the first `count` samples of {@link block}, which are overwritten. */
+  take(count: number): void {
+    const whole = count === QUANTUM
+    const left = whole ? this.block[0] : this.block[0].subarray(0, count)
+    const right = whole ? this.block[1] : this.block[1].subarray(0, count)
+    let most = 0
+    for (let i = 0; i < count; i++) most = Math.max(most, Math.abs(left[i]!), Math.abs(right[i]!))
+    this.samplePeak = Math.max(this.samplePeak, most)
+    // Where nothing between samples can lie above what was found already, it is not worked out.
+    if (Math.max(most, this.before) * OVERSHOOT > this.truePeak) {
+      for (const peak of this.between.run(left, right)) if (peak > this.truePeak) this.truePeak = peak
+    } else this.between.skip(left, right)
+    this.before = whole ? most : Math.max(this.before, most)
+    this.weighting.run(K_WEIGHTING, left, right)
+    for (let i = 0; i < count; i++) {
+      this.sum += left[i]! * left[i]! + right[i]! * right[i]!
+      if (++this.filled < STEP) continue
+      this.step(this.sum / STEP)
+      this.sum = 0
+      this.filled = 0
     }
-    if (++this.filled < STEP) return
-    this.step(this.sum / STEP)
-    this.sum = 0
-    this.filled = 0
-  }
-
-  private filter(f: Biquad, at: number, x: number): number {
-    const s = this.state
-    const y = f.b0 * x + s[at]!
-    s[at] = f.b1 * x - f.a1 * y + s[at + 1]!
-    s[at + 1] = f.b2 * x - f.a2 * y
-    return y
   }
 }
 
@@ -86,7 +87,15 @@ export class Loudness {
 
   /** @param block interleaved stereo at 48 kHz */
   push(block: Float32Array): void {
-    for (let i = 0; i < block.length; i += 2) this.steps.add(block[i]!, block[i + 1]!)
+    const [left, right] = this.steps.block
+    for (let from = 0; from < block.length; from += QUANTUM * 2) {
+      const count = Math.min(QUANTUM, (block.length - from) / 2)
+      for (let i = 0, at = from; i < count; i++, at += 2) {
+        left[i] = block[at]!
+        right[i] = block[at + 1]!
+      }
+      this.steps.take(count)
+    }
   }
 
   /** Highest sample so far, as a factor of full scale. */
@@ -143,7 +152,12 @@ export class LiveLoudness {
   })
 
   push(left: Float32Array, right: Float32Array): void {
-    for (let i = 0; i < left.length; i++) this.steps.add(left[i]!, right[i]!)
+    for (let from = 0; from < left.length; from += QUANTUM) {
+      const count = Math.min(QUANTUM, left.length - from)
+      this.steps.block[0].set(left.subarray(from, from + count))
+      this.steps.block[1].set(right.subarray(from, from + count))
+      this.steps.take(count)
+    }
   }
 
   /** LUFS; `null` at first and in silence. */

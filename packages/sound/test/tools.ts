@@ -68,6 +68,29 @@ export function noiseAt(sample: number): number {
 /** One side of interleaved stereo. */
 export const side = (block: Float32Array, n: 0 | 1 = 0): Float32Array => block.filter((_, i) => i % 2 === n)
 
+/**
+ * How high a wave gets at its samples and at three places between two of them, each summed from the 24 around it; the
+ * first and last dozen are left out.
+ */
+export function highestBetween(mono: Float32Array): number {
+  const TAPS = 24
+  let most = 0
+  for (let i = TAPS / 2; i < mono.length - TAPS / 2; i++)
+    for (const part of [0, 0.25, 0.5, 0.75]) {
+      let value = 0
+      let whole = 0
+      for (let k = 1 - TAPS / 2; k <= TAPS / 2; k++) {
+        const x = k - part
+        const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x)
+        const weight = sinc * (0.5 + 0.5 * Math.cos((2 * Math.PI * x) / TAPS))
+        value += weight * mono[i + k]!
+        whole += weight
+      }
+      most = Math.max(most, Math.abs(value / whole))
+    }
+  return most
+}
+
 /** Root mean square in decibels. */
 export function level(block: Float32Array): number {
   let sum = 0

@@ -100,6 +100,8 @@ export async function projectSources(
   if (hashes.length > 0)
     for (const row of await db.select().from(artefacts).where(inArray(artefacts.source, hashes))) made.set(row.key, row)
 
+  // Side by side: in a bucket each is a question over the network.
+  const missing = new Map(await Promise.all(hashes.map(async (hash) => [hash, await isMissing(hash)] as const)))
   const hashOf = new Map(rows.flatMap(({ asset, media: file }) => (file ? [[asset.id, file.hash] as const] : [])))
   const { project } = await log.read(projectId)
   const between = madeArtefacts(project, (id) => hashOf.get(id))
@@ -115,7 +117,7 @@ export async function projectSources(
     } else if (file) {
       wanted.push(...previewArtefacts(file.hash, file.metadata).filter(({ key }) => !made.has(key)))
       sources[asset.id] = {
-        ...sourceState(file, made, asset.createdAt, await isMissing(file.hash)),
+        ...sourceState(file, made, asset.createdAt, missing.get(file.hash)!),
         givenFor: asset.dismissed ? null : givenFor(asset, project),
       }
     }

@@ -97,7 +97,10 @@ export class FilterRow {
     this.states = new Float64Array(most * 4)
   }
 
-  /** @param coefficients b0, b1, b2, a1 and a2 of each filter; see {@link rowOf} */
+  /**
+   * @param coefficients b0, b1, b2, a1 and a2 of each filter; see {@link rowOf}
+   * @param left a block of 128 samples at most, and `right` as many
+   */
   run(coefficients: Float64Array, left: Float32Array, right: Float32Array): void {
     const count = Math.min(this.most, coefficients.length / 5)
     if (count === 0) return
@@ -106,10 +109,11 @@ export class FilterRow {
     kernels.states.set(this.states)
     kernels.left.set(left)
     kernels.right.set(right)
-    kernels.filter(count)
-    this.states.set(kernels.states.subarray(0, this.states.length))
-    left.set(kernels.left)
-    right.set(kernels.right)
+    kernels.filter(count, left.length)
+    for (let i = 0; i < this.states.length; i++) this.states[i] = kernels.states[i]!
+    const whole = left.length === kernels.left.length
+    left.set(whole ? kernels.left : kernels.left.subarray(0, left.length))
+    right.set(whole ? kernels.right : kernels.right.subarray(0, right.length))
   }
 }
 

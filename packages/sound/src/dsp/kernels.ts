@@ -2,7 +2,7 @@ import binary from '../../build/kernels'
 
 interface Exports {
   memory: WebAssembly.Memory
-  filter(count: number): void
+  filter(count: number, samples: number): void
   compress(into: number, knee: number, slope: number, attack: number, release: number, makeup: number): void
   between(): void
   add(left: number, right: number, leftStep: number, rightStep: number): void
@@ -19,8 +19,8 @@ interface Exports {
 
 /** What blocks are worked on with, and the places that are filled before and read after. */
 export interface SoundKernels {
-  /** Runs filters over {@link left} and {@link right}. */
-  filter(count: number): void
+  /** Runs filters over the first `samples` of {@link left} and {@link right}. */
+  filter(count: number, samples: number): void
   /** Holds down what is loud in {@link left} and {@link right}; see `kernels/compress.ts`. */
   compress(into: number, knee: number, slope: number, attack: number, release: number, makeup: number): void
   /** Raises {@link peaks} to what {@link history} reaches between its samples. */

@@ -24,58 +24,20 @@ const TABLE = (() => {
   return table
 })()
 
-/** Follows one channel between its samples: what a converter would make of them (ITU-R BS.1770-5, annex 2). */
-export class TruePeak {
-  /** The last samples, twice over, so that those looked at always lie in a row. */
-  private readonly past = new Float64Array(2 * TAPS)
-  private place = 0
-  /** Samples for which something loud enough is still among those looked at. */
-  private hot = 0
+/** Samples by which peaks are reported later than what came in. */
+export const PEAK_DELAY = TAPS / 2
 
-  /** Samples by which what is reported is later than what came in. */
-  static readonly DELAY = TAPS / 2
-
-  /**
-   * Takes a sample in.
-   * @param above amplitudes up to this are not asked about: where none can lie above it, nothing is worked out
-   * @returns the highest amplitude around the sample {@link DELAY} samples ago, or 0 where it is not above
-   */
-  step(x: number, above = 0): number {
-    const { past, place } = this
-    past[place] = past[place + TAPS] = x
-    this.place = place + 1 === TAPS ? 0 : place + 1
-    // No wave through samples this small gets more than 2.2 times as high between them.
-    if (x * 2.2 > above || x * -2.2 > above) this.hot = TAPS
-    if (this.hot === 0) return 0
-    this.hot--
-    // On a sample lies the sample itself; the three places between are summed side by side.
-    const newest = place + TAPS
-    let a = past[newest - TruePeak.DELAY + 1]!
-    let b = 0
-    let c = 0
-    let d = 0
-    for (let k = 0, at = newest; k < TAPS; k++, at--) {
-      const value = past[at]!
-      b += value * TABLE[TAPS + k]!
-      c += value * TABLE[2 * TAPS + k]!
-      d += value * TABLE[3 * TAPS + k]!
-    }
-    if (a < 0) a = -a
-    if (b < 0) b = -b
-    if (c < 0) c = -c
-    if (d < 0) d = -d
-    return Math.max(a, b, c, d)
-  }
-}
-
-/** Follows both channels block by block. */
+/**
+ * Follows both channels between their samples, block by block: what a converter would make of them (ITU-R BS.1770-5,
+ * annex 2).
+ */
 export class BlockPeaks {
   private readonly past = [new Float32Array(TAPS), new Float32Array(TAPS)] as const
 
   /**
-   * @param left a block of 128 samples
-   * @returns for each sample the highest amplitude of either side around the sample {@link TruePeak.DELAY} before it;
-   * good until the next call
+   * @param left a block of 128 samples at most, and `right` as many
+   * @returns for each sample the highest amplitude of either side around the sample {@link PEAK_DELAY} before it; good
+   * until the next call
    */
   run(left: Float32Array, right: Float32Array): Float32Array {
     const kernels = soundKernels()
@@ -86,9 +48,21 @@ export class BlockPeaks {
       kernels.history.set(past)
       kernels.history.set(block, TAPS)
       kernels.between()
-      past.set(block.subarray(block.length - TAPS))
+      this.keep(past, block)
     }
-    return kernels.peaks
+    return left.length === kernels.peaks.length ? kernels.peaks : kernels.peaks.subarray(0, left.length)
+  }
+
+  /** Passes a block over of which it is known that nothing is looked for in it. */
+  skip(left: Float32Array, right: Float32Array): void {
+    this.keep(this.past[0], left)
+    this.keep(this.past[1], right)
+  }
+
+  private keep(past: Float32Array, block: Float32Array): void {
+    const kept = Math.max(0, TAPS - block.length)
+    past.copyWithin(0, TAPS - kept)
+    past.set(block.subarray(Math.max(0, block.length - TAPS)), kept)
   }
 }
 

@@ -9,6 +9,8 @@ export class Bus {
   readonly right = new Float32Array(QUANTUM)
   private readonly chain: EffectChain
   private readonly fader: Fader
+  /** Something was added to this block. */
+  private heard = false
 
   constructor(plan: SoundChannelPlan) {
     this.chain = new EffectChain(plan.effects ?? [])
@@ -23,13 +25,27 @@ export class Bus {
     return this.chain.memory
   }
 
+  /** Begins a block. */
   clear(): void {
+    if (this.silent) return
     this.left.fill(0)
     this.right.fill(0)
+    this.heard = false
+  }
+
+  /** Says that a block was added to {@link left} and {@link right}. */
+  added(): void {
+    this.heard = true
+  }
+
+  /** Nothing was added to the block, and no effect still has something to say. */
+  get silent(): boolean {
+    return !this.heard && this.chain.empty
   }
 
   /** @param clock reel time of what comes out, in ticks */
   process(clock: number): void {
+    if (this.silent) return this.fader.rest()
     this.chain.process(this.left, this.right, clock + this.chain.latency * TICKS_PER_SAMPLE)
     this.fader.process(this.left, this.right, clock)
   }

@@ -34,6 +34,11 @@ export class Fader {
     return { from, to }
   }
 
+  /** A block passes without it: the next begins where it is by then. */
+  rest(): void {
+    this.last = null
+  }
+
   /** @param clock the owner's time at the block's first sample, in ticks */
   process(left: Float32Array, right: Float32Array, clock: number): void {
     const { from, to } = this.glide(clock)

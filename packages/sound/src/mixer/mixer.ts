@@ -152,13 +152,15 @@ export class Mixer {
     for (const bus of buses) bus.clear()
     for (const voice of this.voices) {
       const bus = buses[voice.piece.track]!
-      voice.add(at + this.aheadOf(voice.piece.track), bus.left, bus.right)
+      voice.add(at + this.aheadOf(voice.piece.track), bus)
     }
     master.clear()
     const late = master.latency * TICKS_PER_SAMPLE
     for (const [i, bus] of buses.entries()) {
       bus.process(clock + late)
       tap?.track(plan.tracks[i]!.id, at + master.latency, bus)
+      if (bus.silent) continue
+      master.added()
       for (let k = 0; k < QUANTUM; k++) {
         master.left[k]! += bus.left[k]!
         master.right[k]! += bus.right[k]!

@@ -2,6 +2,7 @@ import { TICKS_PER_SAMPLE, type SoundPiece } from '@dusk/timeline'
 import { soundKernels } from '../dsp/kernels'
 import { fadeGain } from '../fade'
 import { QUANTUM, soundEffect } from '../effects'
+import type { Bus } from './bus'
 import { EffectChain } from './chain'
 import { chooseChannels, Fader, setSides } from './channel'
 import type { PieceSource } from './pieceSource'
@@ -57,9 +58,11 @@ export class PieceVoice {
   }
 
   /** Adds what is heard of it in the block at `at` of the mix; {@link load} has read it. */
-  add(at: number, left: Float32Array, right: Float32Array): void {
+  add(at: number, bus: Bus): void {
     const { piece, chain, loaded } = this
     if (at + QUANTUM <= PieceVoice.beginOf(piece) || at >= this.end) return
+    const { left, right } = bus
+    bus.added()
     const [l, r] = [this.left, this.right]
     const begin = at + chain.latency
     const { from, samples } = loaded

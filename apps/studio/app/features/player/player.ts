@@ -1,11 +1,9 @@
 import {
-  documentDelta,
   frameToTicks,
   planFrame,
   snapToFrame,
   TICKS_PER_SAMPLE,
   ticksToFrame,
-  type DocumentDelta,
   type FramePlan,
   type Project,
   type Rate,
@@ -19,10 +17,11 @@ import type { SoundInput } from './soundInput'
 import { SoundOutput } from './soundOutput'
 import { SoundTasks } from './soundTasks'
 import { drawnSize, PictureDetail } from './pictureDetail'
+import { PlayMeters } from './playMeters'
 import { PreviewQuestions } from './previewQuestions'
+import { ToldDocument } from './toldDocument'
 import type {
   Looking,
-  Meters,
   MixReply,
   MixRequest,
   PreviewReply,
@@ -48,9 +47,10 @@ export class Player {
   readonly speed = ref(1)
   /** Where it is, for what is written about it: while it plays it lags by up to {@link WRITTEN_EVERY}. */
   readonly tick = shallowRef(0)
-  readonly levels = shallowRef<[number, number]>([0, 0])
+  private readonly heardNow = new PlayMeters()
+  readonly levels = this.heardNow.levels
   /** What passes through the mixer at the moment that is heard; `null` while nothing plays. */
-  readonly meters = shallowRef<Meters | null>(null)
+  readonly meters = this.heardNow.reading
   /** Whether places that are only looked at are heard too. */
   readonly scrubHeard = ref(true)
   readonly failure = ref<string | null>(null)
@@ -84,16 +84,16 @@ export class Player {
   private triedAt = 0
   private readonly questions = new PreviewQuestions((message) => this.toPreview(message))
   private looking: Looking = { scopes: false, zebra: false, bareTo: null }
-  /** Readings for what is not heard yet. */
-  private metered: Meters[] = []
   /** The run of the last place that was listened to, and when. */
   private grain = -1
   private listened = 0
   private hush: ReturnType<typeof setTimeout> | null = null
   private triedSound = false
   private project: Project | null = null
-  /** What the workers hold: they are told only what differs from it. */
-  private readonly told: { preview: Project | null; mix: Project | null } = { preview: null, mix: null }
+  private readonly told = {
+    preview: new ToldDocument((delta) => this.toPreview({ kind: 'document', delta, reelId: this.reelId })),
+    mix: new ToldDocument((delta) => this.toMix({ kind: 'document', delta, reelId: this.reelId })),
+  }
   private reelId = ''
   private sources: Sources = {}
   private size = { width: 960, height: 540 }
@@ -111,7 +111,7 @@ export class Player {
           else this.rollWhenReady(data.run, 'filled')
           return
         case 'meters':
-          if (data.meters.run === this.run) this.metered.push(data.meters)
+          if (data.meters.run === this.run) this.heardNow.take(data.meters)
           return
         default:
           this.tasks.hear(data)
@@ -126,7 +126,7 @@ export class Player {
     this.preview?.terminate()
     const worker = new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' })
     this.preview = worker
-    this.told.preview = null
+    this.told.preview.forget()
     worker.onmessage = ({ data }: MessageEvent<PreviewReply>) => this.hear(data)
     worker.onerror = (event) => (this.failure.value = event.message || 'The viewer stopped. Reload the page.')
     const offscreen = canvas.transferControlToOffscreen()
@@ -148,7 +148,7 @@ export class Player {
         this.toPreview({ kind: 'sources', sources: this.sources })
         this.toPreview({ kind: 'size', ...this.size })
         this.toPreview({ kind: 'looking', ...this.looking })
-        if (this.project) this.tellPreview(this.project)
+        if (this.project) this.told.preview.tell(this.project)
         this.show()
         return
       case 'primed':
@@ -189,9 +189,9 @@ export class Player {
     this.rate = project.reels[reelId]!.format.rate
     this.length = length
     this.behind = behind
-    const same = this.told.mix === this.told.preview
-    const delta = this.tellMix(project)
-    this.tellPreview(project, same ? delta : undefined)
+    const same = this.told.mix.like(this.told.preview)
+    const delta = this.told.mix.tell(project)
+    if (this.preview) this.told.preview.tell(project, same ? delta : undefined)
     if (!this.playing.value) this.show()
   }
 
@@ -351,7 +351,7 @@ export class Player {
     this.playing.value = false
     this.runsOn = false
     this.sound.muted = false
-    this.meters.value = null
+    this.heardNow.rest()
     this.sound.halt()
     this.toMix({ kind: 'pause' })
     this.toPreview({ kind: 'pause' })
@@ -397,10 +397,10 @@ export class Player {
     const shown = project ?? this.project
     if (shown && (heard || this.triedSound)) {
       this.triedSound = heard && project !== null
-      this.tellMix(shown)
+      this.told.mix.tell(shown)
     }
     if (project) this.triedAt = performance.now()
-    if (shown) this.tellPreview(shown)
+    if (shown && this.preview) this.told.preview.tell(shown)
     if (!this.playing.value) this.show()
   }
 
@@ -427,7 +427,7 @@ export class Player {
     this.speed.value = speed
     this.playing.value = true
     const run = ++this.run
-    this.metered = []
+    this.heardNow.restart()
     this.readiness.clear()
     this.toMix({ kind: 'play', start: this.tick.value, speed, run })
     this.toPreview({ kind: 'play', start: this.tick.value, speed, latency: this.sound.latency(), run })
@@ -449,9 +449,9 @@ export class Player {
     const time = performance.now()
     const due = time - this.written >= WRITTEN_EVERY
     if (due) this.written = time
-    if (due) this.followLevels()
+    if (due) this.heardNow.followLevels(this.sound.peaks())
     if (!this.playing.value) return
-    if (due) this.followMeters()
+    if (due) this.heardNow.follow(this.sound.heard())
     const now = this.heard()
     const { speed } = this.started
     if (this.loop && !this.runsOn && speed > 0 && now >= this.loop.to) {
@@ -469,41 +469,12 @@ export class Player {
     }
   }
 
-  /** Takes the reading for what is heard now. */
-  private followMeters(): void {
-    const heard = this.sound.heard()
-    let last: Meters | undefined
-    while (this.metered[0] && this.metered[0].at <= heard) last = this.metered.shift()
-    if (last) this.meters.value = last
-  }
-
-  /** Peaks since the last time; they fall by about 80 dB a second. */
-  private followLevels(): void {
-    const peaks = this.sound.peaks()
-    const [left, right] = this.levels.value
-    if (left > 0.0005 || right > 0.0005 || peaks[0] > 0 || peaks[1] > 0)
-      this.levels.value = [Math.max(peaks[0], left * 0.55), Math.max(peaks[1], right * 0.55)]
-  }
-
   private show(): void {
     // At the very end the last frame is shown, beyond it there is none.
     const { value } = this.tick
     const tick = value === this.length ? Math.max(0, value - 1) : value
     this.toPreview({ kind: 'show', tick })
     this.detail.rest()
-  }
-
-  private tellMix(project: Project): DocumentDelta {
-    const delta = documentDelta(this.told.mix, project)
-    this.toMix({ kind: 'document', delta, reelId: this.reelId })
-    this.told.mix = project
-    return delta
-  }
-
-  private tellPreview(project: Project, delta = documentDelta(this.told.preview, project)): void {
-    if (!this.preview) return
-    this.toPreview({ kind: 'document', delta, reelId: this.reelId })
-    this.told.preview = project
   }
 
   private toPreview(message: PreviewRequest): void {

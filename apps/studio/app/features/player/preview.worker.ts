@@ -3,8 +3,6 @@ import {
   Compositor,
   createBandEngine,
   createEngine,
-  drawZebra,
-  scopesOf,
   withoutHidden,
   type VectorRenderer,
   type Engine,
@@ -25,16 +23,16 @@ import {
 } from '@dusk/timeline'
 import { loadCubes } from './cubeFiles'
 import { CONTROL, openRing, type Ring } from './ring'
-import type { Looking, PlayOrder, PreviewReply, PreviewRequest, TitleLayoutRequest } from './messages'
+import type { PlayOrder, PreviewReply, PreviewRequest, TitleLayoutRequest } from './messages'
 import { SourcePictures } from './sourcePictures'
+import { ViewerCanvas } from './viewerCanvas'
 
 /** How far ahead of play the next shot's decoder is opened, in frames of the reel. */
 const AHEAD = 18
 
 let compositor: Compositor | null = null
 let pictures: SourcePictures | null = null
-let canvas: OffscreenCanvas | null = null
-let context: OffscreenCanvasRenderingContext2D | null = null
+let canvas: ViewerCanvas | null = null
 let ring: Ring | null = null
 let project: Project | null = null
 let reelId = ''
@@ -51,53 +49,14 @@ let busy = false
 let onCanvas = ''
 /** Memory through which a second drawing thread is reached, when there is one. */
 let bands: SharedArrayBuffer | null = null
-/** What is wanted beside the picture, and when it was counted last. */
-let looking: Looking = { scopes: false, zebra: false, bareTo: null }
-let counted = 0
-/** Milliseconds between two counts: at least twelve a second are wanted, more are not seen. */
-const COUNT_EVERY = 60
 let stats = { shown: 0, dropped: 0, late: 0, worstLag: 0 }
 
 function say(reply: PreviewReply): void {
   postMessage(reply)
 }
 
-/** Pixels to the canvas, with what is wanted over them. */
 function paint(plan: FramePlan, picture: Picture, found: readonly (Picture | null)[]): void {
-  if (!canvas || !context || !compositor) return
-  const { width, height } = plan
-  if (canvas.width !== width || canvas.height !== height) {
-    canvas.width = width
-    canvas.height = height
-  }
-  const drawn = imageOf(picture)
-  const now = performance.now()
-  if (looking.scopes && now - counted >= COUNT_EVERY) {
-    counted = now
-    const scopes = scopesOf(drawn.data, width, height)
-    const buffers = [scopes.histogram.buffer, scopes.waveform.buffer, scopes.vector.buffer]
-    postMessage({ kind: 'scopes', scopes } satisfies PreviewReply, { transfer: buffers })
-  }
-  if (looking.bareTo !== null) {
-    // The canvas of a compositor is good until it draws again: what it drew is in the image already.
-    const bare = compositor.compose(withoutEffects(plan), found).pixels()
-    const columns = Math.round(looking.bareTo * width) * 4
-    for (let y = 0; y < height; y++) {
-      const row = y * width * 4
-      drawn.data.set(bare.subarray(row, row + columns), row)
-    }
-  }
-  if (looking.zebra) drawZebra(drawn.data, width, height)
-  context.putImageData(drawn, 0, 0)
-}
-
-let image: ImageData | null = null
-/** Pixels as the canvas takes them: it can't read memory that two threads share, so they are copied. */
-function imageOf(picture: Picture): ImageData {
-  if (image?.width !== picture.width || image.height !== picture.height)
-    image = new ImageData(picture.width, picture.height)
-  image.data.set(picture.pixels())
-  return image
+  canvas?.paint(picture, () => compositor!.compose(withoutEffects(plan), found))
 }
 
 /** Kernels on this thread alone, or with a second one that takes half of what is large. */
@@ -143,21 +102,14 @@ async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Pr
 
 /** Frames side by side, as on both sides of a cut that is being trimmed. */
 async function drawBeside(plans: readonly FramePlan[]): Promise<void> {
-  if (!compositor || !pictures || !canvas || !context) return
+  if (!compositor || !pictures || !canvas) return
   onCanvas = ''
-  if (canvas.width !== size.width || canvas.height !== size.height) {
-    canvas.width = size.width
-    canvas.height = size.height
-  }
-  context.clearRect(0, 0, size.width, size.height)
+  canvas.clear(size.width, size.height)
   for (const [n, plan] of plans.entries()) {
     const found = await pictures.pictures(pictureLayers(plan), `split ${n}`, 'still')
     await makeReady(plan, compositor)
-    context.putImageData(
-      imageOf(compositor.compose(plan, found)),
-      Math.round((n * size.width) / plans.length),
-      Math.round((size.height - plan.height) / 2),
-    )
+    const x = Math.round((n * size.width) / plans.length)
+    canvas.put(compositor.compose(plan, found), x, Math.round((size.height - plan.height) / 2))
   }
 }
 
@@ -368,8 +320,10 @@ async function sharpen(tick: number, width: number, height: number): Promise<voi
 self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
   switch (data.kind) {
     case 'start': {
-      canvas = data.canvas
-      context = canvas.getContext('2d', { alpha: false, desynchronized: true })
+      canvas = new ViewerCanvas(data.canvas, (scopes) => {
+        const buffers = [scopes.histogram.buffer, scopes.waveform.buffer, scopes.vector.buffer]
+        postMessage({ kind: 'scopes', scopes } satisfies PreviewReply, { transfer: buffers })
+      })
       ring = openRing(data.ring)
       const engine = await startEngine(data.kernels, data.threads)
       compositor = new Compositor(engine)
@@ -417,7 +371,7 @@ self.onmessage = async ({ data }: MessageEvent<PreviewRequest>) => {
       order = null
       return
     case 'looking':
-      looking = { scopes: data.scopes, zebra: data.zebra, bareTo: data.bareTo }
+      if (canvas) canvas.looking = { scopes: data.scopes, zebra: data.zebra, bareTo: data.bareTo }
       onCanvas = ''
       return
     case 'titleLayout':

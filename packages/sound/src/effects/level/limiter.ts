@@ -1,6 +1,6 @@
 import { DelayLine } from '../../dsp/delayLine'
 import { amplitude, smoothing } from '../../dsp/maths'
-import { BlockPeaks, TruePeak } from '../../dsp/oversample'
+import { BlockPeaks, PEAK_DELAY } from '../../dsp/oversample'
 import { db, defineSoundEffect, kept, ms, preset, type Settings } from '../define'
 
 /** Samples looked ahead: 5.3 ms, in which the gain comes down. */
@@ -32,7 +32,7 @@ export const limiter = defineSoundEffect({
     }))
     const [pastLeft, pastRight] = [new DelayLine(AHEAD), new DelayLine(AHEAD)]
     const peaksOf = new BlockPeaks()
-    const window = AHEAD - TruePeak.DELAY
+    const window = AHEAD - PEAK_DELAY
     // The lowest gain wanted within the window, kept in order so that each sample is looked at once.
     const wanted = new Float64Array(window + 1)
     const times = new Int32Array(window + 1)
