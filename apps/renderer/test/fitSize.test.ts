@@ -20,7 +20,7 @@ beforeAll(async () => {
   const path = join(dir, 'night.mp4')
   const busy = 'testsrc2=s=320x180:r=24000/1001,noise=alls=25:allf=t'
   execFileSync('ffmpeg', [
-    ...['-v', 'error', '-f', 'lavfi', '-i', busy, '-f', 'lavfi', '-i', 'sine=f=300'],
+    ...['-v', 'error', '-f', 'lavfi', '-i', busy, '-f', 'lavfi', '-i', 'anoisesrc=c=pink:a=0.3:r=48000:seed=1'],
     ...['-vf', "eq=brightness='if(gt(t,4),0,-0.2)':eval=frame", '-frames:v', String(FRAMES), '-t', '8'],
     ...'-c:v libx264 -preset ultrafast -crf 12 -pix_fmt yuv420p -colorspace bt709 -c:a aac'.split(' '),
     path,
