@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { mkdir, mkdtemp, readdir, rm } from 'node:fs/promises'
-import { hostname, tmpdir } from 'node:os'
+import { hostname, tmpdir, userInfo } from 'node:os'
 import { join } from 'node:path'
 import { processBeginning } from './processBeginning'
 
@@ -29,8 +29,8 @@ export async function clearLeftScratch(folder: string): Promise<void> {
     if (isLeftScratch(name)) await rm(join(folder, name), { recursive: true, force: true })
 }
 
-/** Where this machine's processes keep short-lived files that belong to no storage. */
-export const passingFiles = () => join(tmpdir(), 'dusk-work')
+/** Where processes of this user on this machine keep short-lived files that belong to no storage. */
+export const passingFiles = () => join(tmpdir(), `dusk-work-${userInfo().uid}`)
 
 /**
  * A folder for files that are read back at once; it is gone when `work` has ended. One whose process was killed is

@@ -164,6 +164,21 @@ describe('levels, sides and channels', () => {
       expect(20 * Math.log10(out[Math.round(RATE * part)]!)).toBeCloseTo(-20 + 20 * part, 1)
   })
 
+  it('follow a track’s line through stretches where nothing is heard on it', async () => {
+    const level = {
+      keys: [
+        { at: 0, value: -20, ease: 'linear' as const },
+        { at: ticks(RATE), value: 0, ease: 'linear' as const },
+      ],
+    }
+    const tracks = [{ id: 't', purpose: 'voice' as const, gain: 0, level }]
+    const begins = [0, RATE * 0.25, RATE * 0.75]
+    const pieces = begins.map((at) => piece({ at, length: 1000 }))
+    const out = side(await mixed(plan(pieces, { tracks }), ones))
+    for (const at of begins) expect(20 * Math.log10(out[at]!)).toBeCloseTo(-20 + (20 * at) / RATE, 1)
+    expect(out[RATE * 0.5]).toBe(0)
+  })
+
   it('choose, swap and fold channels, and set them apart', async () => {
     const heard = async (more: object) => {
       const out = await mixed(plan([piece({ stream: 1, length: 200, ...more })]), counting, { count: 200 })
