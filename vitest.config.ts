@@ -6,6 +6,27 @@ import { LongestFirst } from './scripts/longestFirst'
 /** Milliseconds for one test. Thousands of random histories take their time. */
 const PATIENCE = process.env.DUSK_LONG ? 3_600_000 : 240_000
 
+/** How the studio's own files are found and read. */
+const STUDIO = {
+  // Addresses of the studio's own files are left as they are.
+  plugins: [vue({ template: { transformAssetUrls: false } })],
+  resolve: {
+    alias: {
+      '~~': new URL('./apps/studio', import.meta.url).pathname,
+      '~': new URL('./apps/studio/app', import.meta.url).pathname,
+    },
+  },
+}
+/** A page without a browser. */
+const PAGE = {
+  environment: 'happy-dom',
+  pool: 'threads' as const,
+  setupFiles: ['apps/studio/test/tools/setup.ts'],
+  testTimeout: 60_000,
+}
+/** Files that put modules of their own in place of others: what another file has read already can't be replaced. */
+const MOCKED = ['features', 'player', 'uploads'].map((name) => `apps/studio/test/${name}.test.ts`)
+
 export default defineConfig({
   test: {
     // One processor is left free otherwise, and of two that is half of them.
@@ -38,23 +59,17 @@ export default defineConfig({
         },
       },
       {
-        // Addresses of the studio's own files are left as they are.
-        plugins: [vue({ template: { transformAssetUrls: false } })],
-        resolve: {
-          alias: {
-            '~~': new URL('./apps/studio', import.meta.url).pathname,
-            '~': new URL('./apps/studio/app', import.meta.url).pathname,
-          },
-        },
+        ...STUDIO,
         test: {
           name: 'dom',
-          environment: 'happy-dom',
-          pool: 'threads',
+          ...PAGE,
           include: ['apps/studio/test/**/*.test.ts'],
-          setupFiles: ['apps/studio/test/tools/setup.ts'],
-          testTimeout: 60_000,
+          exclude: MOCKED,
+          // All of the studio is read once for each thread, not once for each file.
+          isolate: false,
         },
       },
+      { ...STUDIO, test: { name: 'mocked', ...PAGE, include: MOCKED } },
     ],
   },
 })

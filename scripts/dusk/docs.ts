@@ -147,7 +147,7 @@ const ROUTES: [string, string][] = [
   ],
   [
     'GET /api/estimates/:id',
-    'what is known of that so far: `bytes` with their `spread`, `seconds`, parts; it goes on as long as it is asked for',
+    'what is known of it so far: `bytes` with their `spread`, `seconds`, parts; it goes on as long as it is asked for',
   ],
   ['DELETE /api/estimates/:id', 'ends one'],
   ['GET /api/renders', 'renders, newest first'],
@@ -170,7 +170,7 @@ const ROUTES: [string, string][] = [
   ['GET /api/renders/:id/file', 'the finished file, by range; with `?download` to keep'],
   [
     'GET /api/media/:hash/:file',
-    'a stored file by its SHA-256: `original` (by range), `frames` (its frame table), `still` (at full size, as PNG), ' +
+    'a stored file by its SHA-256: `original` (by range), `frames` (its frame table), `still` (full size, as PNG), ' +
       '`planes?from=&count=&longest=` (frames at the size of a proxy, 4:2:0 planes one after the other)',
   ],
   [
@@ -179,8 +179,8 @@ const ROUTES: [string, string][] = [
   ],
   [
     'GET /api/artefacts/:key/:file',
-    'a file worked out from sources (proxy, pieces of one that is being made, film strip, sound, waveform); addresses ' +
-      'come with the states of sources',
+    'a file worked out from sources (proxy, pieces of one that is being made, film strip, sound, waveform); ' +
+      'addresses come with the states of sources',
   ],
   [
     'DELETE /api/assets/:id',
@@ -364,8 +364,8 @@ async function httpApi(): Promise<void> {
   const commands = Object.entries(COMMANDS).map(([name, kind]) => `### ${name}\n\n${fields(kind.schema)}`)
   const text = `# The HTTP API
 
-Written by \`./dusk docs\` from the schemas that check requests. Bodies are JSON. Refusals are problem details (RFC 9457)
-with \`title\`, \`detail\` and, where a field is at fault, \`fields\` with their paths.
+Written by \`./dusk docs\` from the schemas that check requests. Bodies are JSON. Refusals are problem details
+(RFC 9457) with \`title\`, \`detail\` and, where a field is at fault, \`fields\` with their paths.
 
 Browsers that were let in have a cookie. Programs send the key of the data folder, which is in its file \`key\`:
 \`Authorization: Bearer KEY\`. Anybody else is answered 401. Requests of other sites' pages are turned away in any case.

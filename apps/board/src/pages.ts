@@ -69,7 +69,8 @@ ${posts.length > 0 ? `<ul class="films">${films}</ul>` : '<p style="margin:40px 
 export function filmPage(post: Shelved): string {
   const { id, title, description, tags, chapters, captions, file } = post
   const captioned = captions
-    ? `<track kind="captions" src="/posts/${id}/captions" srclang="${safe(captions.language)}" label="Captions" default>`
+    ? `<track kind="captions" src="/posts/${id}/captions" ` +
+      `srclang="${safe(captions.language)}" label="Captions" default>`
     : ''
   const parts = chapters.length > 0 ? `<track kind="chapters" src="/posts/${id}/chapters" srclang="en">` : ''
   const rows = chapters

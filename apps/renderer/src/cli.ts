@@ -140,7 +140,8 @@ function purposeFor({ purpose, format }: CliOptions, out: string): PurposeSettin
   const found = (Object.keys(DELIVERIES) as DeliveryId[]).find((id) => DELIVERIES[id].ending === ending)
   if (ending && !found)
     throw new UsageError(
-      `What kind of file .${ending} is to be is not known. Say it with --format: ${Object.keys(DELIVERIES).join(', ')}.`,
+      `What kind of file .${ending} is to be is not known. ` +
+        `Say it with --format: ${Object.keys(DELIVERIES).join(', ')}.`,
     )
   return { ...named.settings, format: found ?? named.settings.format }
 }

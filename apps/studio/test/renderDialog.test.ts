@@ -50,7 +50,7 @@ describe('rendering', () => {
     localStorage.removeItem('dusk.render')
   })
 
-  it('has some of it made to say what it will come to, once nothing changes, and only as long as it is open', async () => {
+  it('has some of it made to say what it will come to, once nothing changes, only as long as it is open', async () => {
     const studio = await openDesk()
     studio.pair(0, 300)
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })

@@ -74,7 +74,7 @@ describe('film at a size of its own', () => {
     expect(largestDifference(drawn, shown.pixels())).toBe(0)
   })
 
-  it('keeps its colours in their place, wherever on the canvas it lies and whichever way it is turned round', async () => {
+  it('keeps its colours in their place, wherever on the canvas it lies and whichever way it is turned', async () => {
     const e = await engine()
     const compositor = new Compositor(e)
     const [sw, sh, w, h] = [40, 24, 81, 51]

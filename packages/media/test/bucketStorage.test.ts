@@ -59,7 +59,7 @@ describe('storage in a bucket', () => {
     expect(await machine('far').has(left)).toBe(false)
   })
 
-  it('hands an upload over with the hash that was taken of it, and copies it to its place within the bucket', async () => {
+  it('hands an upload over with the hash that was taken of it, and copies it to its place in the bucket', async () => {
     const [studio, worker] = [machine('studio'), machine('worker')]
     const path = studio.path('uploads', 'boat')
     mkdirSync(dirname(path), { recursive: true })

@@ -25,3 +25,22 @@ export function dragOn(element: Element, path: (readonly [number, number])[], ke
 }
 
 export const escape = () => document.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+
+/** A place on screen at which things are dragged. */
+export function surface(): HTMLElement {
+  const element = placed(document.createElement('div'))
+  document.body.append(element)
+  return element
+}
+
+/** Presses at a place with what a handler does there, and drags through others; lets go unless told not to. */
+export function drag(
+  on: HTMLElement,
+  begin: (down: PointerEvent) => void,
+  path: (readonly [number, number])[],
+  keys: Keys = {},
+  letGo = true,
+) {
+  on.addEventListener('pointerdown', begin as EventListener, { once: true })
+  dragOn(on, path, keys, letGo)
+}

@@ -14,6 +14,8 @@ const desk = useDesk()
 const act = useMarkerActions()
 const playhead = usePlayhead()
 const editing = ref<string | null>(null)
+/** Outline of a marker: a flag that points at its time. */
+const FLAG = 'polygon(0 0, 100% 0, 100% 55%, 50% 100%, 0 55%)'
 const dragged = ref<{ id: string; at: number } | null>(null)
 
 const rate = computed(() => project.reel?.format.rate ?? { num: 30, den: 1 })
@@ -102,8 +104,8 @@ function dragRange(down: PointerEvent, edge: 'from' | 'to' | 'both'): void {
         :style="{ left: `${x}px`, width: `${w}px`, background: `var(--color-${marker.colour})` }"
       />
       <button
-        class="pointer-events-auto absolute top-0 h-4 w-3 -translate-x-1/2 touch-none [clip-path:polygon(0_0,100%_0,100%_55%,50%_100%,0_55%)]"
-        :style="{ left: `${x}px`, background: `var(--color-${marker.colour})` }"
+        class="pointer-events-auto absolute top-0 h-4 w-3 -translate-x-1/2 touch-none"
+        :style="{ left: `${x}px`, background: `var(--color-${marker.colour})`, clipPath: FLAG }"
         :aria-label="`Marker ${marker.name}, ${formatTimecode(marker.at, rate)}`"
         :title="[marker.name, marker.note].filter(Boolean).join('\n')"
         @pointerdown="dragMarker($event, marker.id, marker.at)"

@@ -2,6 +2,8 @@
 import { nextTick, ref } from 'vue'
 
 /** A name that is changed where it stands. Enter or leaving keeps it, Escape gives up; an empty one changes nothing. */
+// A class is meant for the field: what stands there otherwise brings its own.
+defineOptions({ inheritAttrs: false })
 const props = defineProps<{ value: string; label: string }>()
 const emit = defineEmits<{ rename: [name: string] }>()
 const open = ref(false)
@@ -26,6 +28,7 @@ defineExpose({ begin })
   <input
     v-if="open"
     ref="field"
+    v-bind="$attrs"
     class="field min-w-0"
     :value="value"
     maxlength="200"

@@ -18,7 +18,7 @@ export default defineApi(async (event) => {
     throw new Problem(
       422,
       'Not told by parts',
-      'What this would come to is only known when all of it is there. Films, pictures in a ZIP and sound can be asked for.',
+      'What this comes to is only known when all of it is there. Films, pictures in a ZIP and sound can be asked for.',
     )
   const range = checkedRange(project, reelId, settings)
   const id = randomUUID()
