@@ -116,13 +116,7 @@ test('bars come through a render as they were: in the browser, by ffmpeg, and in
   const exactly = ['-vf', 'scale=flags=accurate_rnd+full_chroma_int+full_chroma_inp']
   for (const format of ['mp4-h264', 'webm-vp9', 'mp4-av1']) {
     const settings = { width, height, rate: { num: 25, den: 1 }, quality: 'best', range: null, sound: false, format }
-    const asked = { reelId, name: format, settings }
-    const { id: renderId } = await studio.call<{ id: string }>(`/projects/${id}/renders`, 'POST', asked)
-    const stateOf = async () =>
-      (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find(
-        (render) => render.id === renderId,
-      )!.state
-    await expect.poll(stateOf).toBe('ready')
+    const { id: renderId } = await studio.render(id, reelId, format, settings)
     const file = join(folder(), format)
     writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
     const rgb = ffmpeg(

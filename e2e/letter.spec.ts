@@ -151,20 +151,8 @@ test('two shots are joined, a title is typed on the picture, moved, animated, an
   console.log(`typing to picture: ${shown.sort((a, b) => a - b)[6]!.toFixed(0)} ms median`)
 
   // The file has it all: bright letters early, none where the title has faded, doors open half way through the cut.
-  const { id: renderId } = await studio.call<{ id: string }>(`/projects/${id}/renders`, 'POST', {
-    reelId,
-    name: 'Letter',
-    settings: { width: 640, height: 360, rate: { num: 25, den: 1 }, quality: 'good', range: null, sound: true },
-  })
-  await expect
-    .poll(
-      async () =>
-        (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find(
-          (entry) => entry.id === renderId,
-        )?.state,
-      { timeout: 300_000 },
-    )
-    .toBe('ready')
+  const settings = { width: 640, height: 360, rate: { num: 25, den: 1 }, quality: 'good', range: null, sound: true }
+  const { id: renderId } = await studio.render(id, reelId, 'Letter', settings)
   const file = join(dir, 'letter.mp4')
   writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
   const plane = (frame: number) =>

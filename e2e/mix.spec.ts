@@ -176,16 +176,8 @@ test('effects go on clip, track and reel; what is measured on the desk is what i
     range: null,
     sound: true,
   }
-  await studio.call(`/projects/${id}/renders`, 'POST', { reelId, name: 'mix', settings })
-  interface Render {
-    projectId: string
-    state: string
-    report: { loudness: number; peak: number } | null
-  }
-  const rendered = async () =>
-    (await studio.call<{ renders: Render[] }>('/renders')).renders.find(({ projectId }) => projectId === id)!
-  await expect.poll(async () => (await rendered()).state, { timeout: 60_000 }).toBe('ready')
-  const { loudness, peak } = (await rendered()).report!
+  const { report } = await studio.render(id, reelId, 'mix', settings)
+  const { loudness, peak } = report!
   // The same samples: loudness is the same to a thousandth, and so is the true peak.
   expect(loudness).toBeCloseTo(integrated, 3)
   expect(20 * Math.log10(peak)).toBeCloseTo(Number(await mixer.getAttribute('data-true-peak')), 3)

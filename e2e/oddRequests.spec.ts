@@ -200,14 +200,7 @@ test('whatever is sent to whichever route is answered without a failure of the s
     pieces: [piece(track('Picture 1'), bars, null, 0, 1)],
   })
   const settings = { width: 320, height: 180, rate: { num: 25, den: 1 }, quality: 'draft', range: null, sound: true }
-  const render = await studio.call<{ id: string }>(`/projects/${id}/renders`, 'POST', {
-    ...{ reelId, name: 'Odd', settings },
-  })
-  const rendered = async () => {
-    const { renders } = await studio.call<{ renders: { id: string; state: string }[] }>('/renders')
-    return renders.find((row) => row.id === render.id)!.state
-  }
-  await expect.poll(rendered).toBe('ready')
+  const render = await studio.render(id, reelId, 'Odd', settings)
   type Sources = { sources: Record<string, { proxyUrl?: string } & Record<string, unknown>> }
   const text = JSON.stringify((await studio.call<Sources>(`/projects/${id}/sources`)).sources)
   const hashes = [...new Set(text.match(/media\/[0-9a-f]{64}/g) ?? [])].map((found) => found.slice(6))

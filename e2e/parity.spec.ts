@@ -93,20 +93,8 @@ test('what plays is what renders: same pixels before encoding, and the file hold
   })
 
   // Every frame of the finished file against what was drawn.
-  const { id: renderId } = await studio.call<{ id: string }>(`/projects/${id}/renders`, 'POST', {
-    reelId,
-    name: 'Parity',
-    settings: { width: 1280, height: 720, rate, quality: 'best', range: null, sound: true },
-  })
-  await expect
-    .poll(
-      async () =>
-        (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find(
-          (entry) => entry.id === renderId,
-        )?.state,
-      { timeout: 400_000 },
-    )
-    .toBe('ready')
+  const settings = { width: 1280, height: 720, rate, quality: 'best', range: null, sound: true }
+  const { id: renderId } = await studio.render(id, reelId, 'Parity', settings)
   const file = join(dir, 'parity.mp4')
   writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
   const all = Array.from({ length: 125 }, (_, frame) => (frame * SECOND) / 25)

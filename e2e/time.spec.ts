@@ -81,16 +81,7 @@ test('slow motion has frames made between its own, seen on the desk and in the f
     range: null,
     sound: false,
   }
-  const { id: renderId } = await studio.call<{ id: string }>(`/projects/${id}/renders`, 'POST', {
-    reelId,
-    name: 'slow',
-    settings,
-  })
-  const state = async () =>
-    (await studio.call<{ renders: { id: string; state: string }[] }>('/renders')).renders.find(
-      (entry) => entry.id === renderId,
-    )!.state
-  await expect.poll(state).toBe('ready')
+  const { id: renderId } = await studio.render(id, reelId, 'slow', settings)
   const file = join(dir, 'slow.mp4')
   writeFileSync(file, await studio.file(`/api/renders/${renderId}/file`))
   const places = bars(file)

@@ -79,6 +79,29 @@ export class Studio {
     }
     throw new Error('The sources did not become ready.')
   }
+
+  /** A finished render of a reel. */
+  async render(projectId: string, reelId: string, name: string, settings: object): Promise<Rendered> {
+    const asked = { reelId, name, settings }
+    const { id } = await this.call<{ id: string }>(`/projects/${projectId}/renders`, 'POST', asked)
+    for (let i = 0; i < 1500; i++) {
+      const { renders } = await this.call<{ renders: Rendered[] }>('/renders')
+      const found = renders.find((render) => render.id === id)
+      if (found?.state === 'ready') return found
+      if (found?.state === 'failed') throw new Error(`The render ${name} failed: ${found.message}`)
+      await new Promise((resolve) => setTimeout(resolve, 300))
+    }
+    throw new Error(`The render ${name} did not become ready.`)
+  }
+}
+
+/** A render as the list of them tells it. */
+export interface Rendered {
+  id: string
+  state: string
+  message: string | null
+  /** Loudness in LUFS and true peak as a factor, of one that is ready. */
+  report: { loudness: number; peak: number } | null
 }
 
 export interface ProjectState {

@@ -14,60 +14,25 @@ export function folder(): string {
   return mkdtempSync(join(process.env.DUSK_DATA ?? tmpdir(), 'e2e-'))
 }
 
-/** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */
-export function flashAndBeep(path: string): string {
+/** Makes an H.264 file of a made picture and a made sound, with its colours told. */
+function movie(path: string, picture: string, sound: string, ...audio: string[]): string {
   ffmpeg(
-    '-f',
-    'lavfi',
-    '-i',
-    "testsrc2=s=1280x720:r=25:d=6,drawbox=t=fill:c=white:enable='lt(mod(t,1),0.039)'",
-    '-f',
-    'lavfi',
-    '-i',
-    "aevalsrc='if(lt(mod(t,1),0.04),0.8*sin(2*PI*1000*t),0)':s=48000:d=6:c=stereo",
-    '-vf',
-    'scale=out_color_matrix=bt709:out_range=tv',
-    '-c:v',
-    'libx264',
-    '-preset',
-    'veryfast',
-    '-crf',
-    '16',
-    ...BT709_ARGS,
-    '-c:a',
-    'aac',
-    '-b:a',
-    '192k',
-    path,
+    ...['-f', 'lavfi', '-i', picture, '-f', 'lavfi', '-i', sound, '-vf', 'scale=out_color_matrix=bt709:out_range=tv'],
+    ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709_ARGS, '-c:a', 'aac', ...audio, path],
   )
   return path
 }
 
+/** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */
+export function flashAndBeep(path: string): string {
+  const flashes = "testsrc2=s=1280x720:r=25:d=6,drawbox=t=fill:c=white:enable='lt(mod(t,1),0.039)'"
+  const beeps = "aevalsrc='if(lt(mod(t,1),0.04),0.8*sin(2*PI*1000*t),0)':s=48000:d=6:c=stereo"
+  return movie(path, flashes, beeps, '-b:a', '192k')
+}
+
 /** Four seconds at 30 a second of drifting colour bars, with a 300 Hz tone. */
 export function colourBars(path: string): string {
-  ffmpeg(
-    '-f',
-    'lavfi',
-    '-i',
-    'smptehdbars=s=1920x1080:r=30:d=4,scroll=horizontal=0.004',
-    '-f',
-    'lavfi',
-    '-i',
-    'sine=f=300:d=4:r=48000',
-    '-vf',
-    'scale=out_color_matrix=bt709:out_range=tv',
-    '-c:v',
-    'libx264',
-    '-preset',
-    'veryfast',
-    '-crf',
-    '16',
-    ...BT709_ARGS,
-    '-c:a',
-    'aac',
-    path,
-  )
-  return path
+  return movie(path, 'smptehdbars=s=1920x1080:r=30:d=4,scroll=horizontal=0.004', 'sine=f=300:d=4:r=48000')
 }
 
 /**

@@ -6,24 +6,25 @@ import { SECOND } from './tools/server'
 const frame = SECOND / 30
 
 describe('the list of actions', () => {
-  it('has one action for each id, and each runs on an empty desk without an error', async () => {
+  it('has one action for each id', async () => {
     const studio = await openDesk()
-    const list = studio.within(useActionList)
-    expect(new Set(list.map((action) => action.id)).size).toBe(list.length)
-    for (const action of list) expect(() => action.run(), action.id).not.toThrow()
+    const ids = studio.within(useActionList).map((action) => action.id)
+    expect(new Set(ids).size).toBe(ids.length)
   })
 
-  it('each runs on a full desk, and all of it can be undone', async () => {
+  it.each(['an empty desk', 'a full desk'])('each runs on %s, and all of it can be undone', async (which) => {
     const studio = await openDesk()
-    const [picture] = studio.pair(0, 60)
-    studio.pair(60, 60, 120)
+    const pairs = which === 'a full desk' ? [studio.pair(0, 60), studio.pair(60, 60, 120)] : []
     const before = structuredClone(studio.project.document)
     for (const action of studio.within(useActionList)) {
       if (action.id.startsWith('edit.')) continue
-      studio.desk.select([picture], studio.project.document)
+      studio.desk.select(
+        pairs.slice(0, 1).map(([picture]) => picture),
+        studio.project.document,
+      )
       studio.player.seek(30 * frame)
       const done = studio.project.history.done.length
-      expect(() => action.run(), action.id).not.toThrow()
+      action.run()
       while (studio.project.history.done.length > done) studio.project.undo()
       expect(studio.project.document, action.id).toEqual(before)
     }

@@ -17,13 +17,8 @@ export { unsharp, vignette, grain, noiseTile } from './texture'
 export { drawLines, emboss } from './outline'
 export { deviation, calm, calmest, beginAlike, addAlike, endAlike } from './calm'
 export { halftone, cells, scatter, rowGain, gainColours, softDisc, moveRect } from './pattern'
+export { farAway, nearLine, crossRows, signInside, boxDistance, slopeDistance } from './distance'
 export {
-  farAway,
-  nearLine,
-  crossRows,
-  signInside,
-  boxDistance,
-  slopeDistance,
   cover,
   joinCover,
   invertCover,
@@ -33,5 +28,5 @@ export {
   spreadCover,
   softenCover,
   stretchCover,
-} from './mask'
+} from './cover'
 export { keyColours, keyLuma, despill, showCover } from './key'

@@ -1,5 +1,5 @@
 // Cutting out by colour or by brightness.
-import { storeCover } from './mask'
+import { storeCover } from './cover'
 import { channel, loadFour, lumaOf, packed, storeFourPixels } from './pixel'
 
 /**

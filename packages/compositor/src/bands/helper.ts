@@ -1,4 +1,4 @@
-import type { Kernels } from '../engine'
+import type { Kernels } from '../kernels'
 import { pieceOf, piecesOf, type KernelName } from './split'
 
 /** Places in the control memory. */

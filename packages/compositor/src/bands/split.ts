@@ -1,4 +1,4 @@
-import type { Kernels } from '../engine'
+import type { Kernels } from '../kernels'
 
 export type KernelName = keyof Kernels
 

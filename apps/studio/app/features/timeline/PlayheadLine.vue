@@ -24,7 +24,10 @@ useFollowPlay(line, (tick) => desk.toX(source.assetId ? source.parked : tick))
     data-testid="playhead"
   >
     <span
-      :class="['absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5', 'font-mono text-[10px] leading-[18px] font-semibold text-ground']"
+      :class="[
+        'absolute top-0.5 left-0 -translate-x-1/2 rounded-md bg-ember px-1.5',
+        'font-mono text-[10px] leading-[18px] font-semibold text-ground',
+      ]"
       :style="{ marginLeft: `${Math.max(0, 36 - x)}px` }"
       >{{ formatTimecode(playhead.tick.value, rate).replace(/^0:0?/, '') }}</span
     >

@@ -13,7 +13,7 @@ import {
   type Marker,
 } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
-import { useEditActions } from './useEditActions'
+import { useViewActions } from './useViewActions'
 import { pointedAt } from '~/features/player/pointedAt'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useDragSession } from './useDragSession'
@@ -43,7 +43,7 @@ const notices = useNotices()
 const source = useSource()
 const player = usePlayer()
 const playhead = usePlayhead()
-const actions = useEditActions()
+const { fit } = useViewActions()
 const features = useFeatures()
 const open = useOpenClip()
 const rooms = features.flatMap((feature) => (feature.useHeadRoom ? [feature.useHeadRoom()] : []))
@@ -151,7 +151,7 @@ let fitted = false
 watch([width, length], () => {
   if (fitted || width.value === 0 || !project.document) return
   fitted = true
-  actions.fit()
+  fit()
 })
 
 function edgeAt(clip: Clip, x: number): 'start' | 'end' | null {

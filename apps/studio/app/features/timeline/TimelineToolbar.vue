@@ -15,11 +15,13 @@ import ZoomOut from '@lucide/vue/dist/esm/icons/zoom-out.mjs'
 import type { Scope } from '@dusk/timeline'
 import { useAction } from '~/features/registry/feature'
 import { useEditActions } from './useEditActions'
+import { useViewActions } from './useViewActions'
 import { useDesk, type Tool } from './deskStore'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 
 const desk = useDesk()
 const actions = useEditActions()
+const view = useViewActions()
 const addMarker = useAction('mark.add')
 const mixer = useAction('sound.mixer')
 const shortcuts = useShortcuts()
@@ -156,7 +158,7 @@ const hint = (words: string, action: string) => {
         <button class="key px-1.5" :title="hint('Nearer', 'view.nearer')" aria-label="Zoom in" @click="desk.zoom(1.4)">
           <ZoomIn :size="16" />
         </button>
-        <ToolButton :title="hint('The whole reel', 'view.fit')" label="Show the whole reel" @click="actions.fit()">
+        <ToolButton :title="hint('The whole reel', 'view.fit')" label="Show the whole reel" @click="view.fit()">
           <MoveHorizontal :size="16" />
         </ToolButton>
       </template>

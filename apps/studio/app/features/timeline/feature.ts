@@ -4,6 +4,7 @@ import { useProject } from '~/features/project/projectStore'
 import { actionsOf, defineFeature, useFeatures, type MenuGroup, type MenuItem } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
 import { useEditActions } from './useEditActions'
+import { useViewActions } from './useViewActions'
 
 /** The reel's clips: cutting, arranging, selecting them. */
 export const timeline = defineFeature({
@@ -11,6 +12,7 @@ export const timeline = defineFeature({
   useActions() {
     const desk = useDesk()
     const act = useEditActions()
+    const view = useViewActions()
     const parts = useFeatures().flatMap((feature) => feature.useClipboard?.() ?? [])
     const copy = () => {
       const taken = parts.find((part) => part.copy())
@@ -21,8 +23,8 @@ export const timeline = defineFeature({
     }
     return [
       ...actionsOf('Play', [
-        ['play.previousEdge', 'To the previous cut', () => act.jump(-1)],
-        ['play.nextEdge', 'To the next cut', () => act.jump(1)],
+        ['play.previousEdge', 'To the previous cut', () => view.jump(-1)],
+        ['play.nextEdge', 'To the next cut', () => view.jump(1)],
         ['play.loop', 'Loop the marked range', () => (desk.looping = !desk.looping)],
       ]),
       ...actionsOf('Cut', [
@@ -74,15 +76,15 @@ export const timeline = defineFeature({
         ['arrange.unnest', 'Open out a nested reel', act.unnest],
       ]),
       ...actionsOf('Mark and select', [
-        ['select.all', 'Select all', act.selectAll],
-        ['select.onwards', 'Select all from here on', act.selectOnwards],
-        ['select.none', 'Select nothing; leave the source', act.selectNothing],
+        ['select.all', 'Select all', view.selectAll],
+        ['select.onwards', 'Select all from here on', view.selectOnwards],
+        ['select.none', 'Select nothing; leave the source', view.selectNothing],
       ]),
       ...actionsOf('View', [
         ['view.snap', 'Snapping on or off', () => (desk.snap = !desk.snap)],
         ['view.linked', 'Picture and sound go together, or not', () => (desk.linked = !desk.linked)],
-        ['view.fit', 'Show the whole reel', act.fit],
-        ['view.fitSelection', 'Show the selection', act.fitSelection],
+        ['view.fit', 'Show the whole reel', view.fit],
+        ['view.fitSelection', 'Show the selection', view.fitSelection],
         ['view.nearer', 'Nearer', () => desk.zoom(1.4)],
         ['view.farther', 'Farther away', () => desk.zoom(1 / 1.4)],
       ]),
