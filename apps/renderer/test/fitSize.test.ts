@@ -68,7 +68,10 @@ describe('a file that is to fit into a size', () => {
       ['mkv-h265', 1_500_000],
     ] as const
     for (const [format, bytes] of tried.slice(0, process.env.DUSK_LONG ? 3 : 2)) {
-      const { report, out } = await render({ format, maxBytes: bytes, speed: 'quick' }, `${format}-${bytes}.${format.split('-')[0]}`)
+      const { report, out } = await render(
+        { format, maxBytes: bytes, speed: 'quick' },
+        `${format}-${bytes}.${format.split('-')[0]}`,
+      )
       expect(report.bytes, format).toBeLessThanOrEqual(bytes)
       expect(report.bytes, format).toBeGreaterThan(bytes * 0.97)
       const found = await inspectFile(out)

@@ -56,7 +56,10 @@ const rows = computed(() => act.markerPlaces().sort((a, b) => a.at - b.at))
         </button>
         <button
           v-if="editing !== marker.id"
-          :class="['absolute top-1 right-1 grid size-6 place-items-center', 'rounded-sm text-muted hover:bg-line hover:text-ivory']"
+          :class="[
+            'absolute top-1 right-1 grid size-6 place-items-center',
+            'rounded-sm text-muted hover:bg-line hover:text-ivory',
+          ]"
           :aria-label="`Change ${marker.name || 'this marker'}`"
           title="Name, note, length, colour; or remove it"
           @click="editing = marker.id"

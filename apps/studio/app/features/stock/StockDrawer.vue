@@ -114,7 +114,10 @@ async function add(item: StockItem): Promise<void> {
             <Play v-else :size="20" class="relative" />
           </button>
           <button
-            :class="['absolute right-1 bottom-1 grid size-6 place-items-center', 'rounded-md bg-raised hover:bg-line disabled:opacity-50']"
+            :class="[
+              'absolute right-1 bottom-1 grid size-6 place-items-center',
+              'rounded-md bg-raised hover:bg-line disabled:opacity-50',
+            ]"
             :disabled="adding.has(item.name)"
             :aria-label="`Add ${item.title} to the footage`"
             :title="here.has(item.name) ? 'In the footage already; add again' : 'Add to the footage'"

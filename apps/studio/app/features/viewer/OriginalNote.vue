@@ -39,7 +39,10 @@ const words = computed(() => {
 <template>
   <p
     v-if="words"
-    :class="['pointer-events-none absolute inset-x-3 bottom-2 mx-auto w-fit max-w-full truncate', 'rounded-md bg-ground/85 px-2 py-0.5 text-[11px] text-muted']"
+    :class="[
+      'pointer-events-none absolute inset-x-3 bottom-2 mx-auto w-fit max-w-full truncate',
+      'rounded-md bg-ground/85 px-2 py-0.5 text-[11px] text-muted',
+    ]"
     role="status"
   >
     {{ words }}{{ previews.wordsOf(unready[0]!) }}
