@@ -64,6 +64,33 @@ function holes(project: Project, trackId: string): number {
 }
 
 describe('split edits', () => {
+  it('lose the sound that goes without its picture, whole behind where room is made or taken away', () => {
+    const { d, project, pairs } = reel([50, 50, 50], [15, 0])
+    const [{ p, s }] = pairs as [(typeof pairs)[number]]
+    // The first shot is seen for 50 frames, and heard only after them.
+    const late = run(project, { type: 'trim', clipId: s, edge: 'start', to: f(54), linked: false })
+    expect(late.clips[s]!.link).not.toBeNull()
+    const id = (ids += 8)
+    const inserted = placePair(late, d.picture1.id, d.voice.id, id, 50, 20, 0, 'insert').project
+    const cut = run(late, {
+      type: 'cutOut',
+      reelId: d.reelId,
+      from: f(50),
+      to: f(53),
+      closeUp: true,
+      scope: 'unlocked',
+    })
+    for (const [after, start] of [
+      [inserted, 74],
+      [cut, 51],
+    ] as const) {
+      expect(after.clips[s]).toMatchObject({ start: f(start), length: f(11), link: null })
+      expect(after.clips[p]).toMatchObject({ start: 0, length: f(50), link: null })
+      expect([...slips(after).keys()]).toEqual([])
+      expect(check(after)).toEqual([])
+    }
+  })
+
   it('are taken along when the shot between is closed up: what runs on is shortened, pairs stay in sync', () => {
     const { d, project, pairs } = reel([50, 50, 50], [15, 0])
     const closed = run(project, { type: 'remove', clipIds: [pairs[1]!.p], closeUp: true })

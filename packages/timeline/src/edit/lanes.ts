@@ -121,6 +121,34 @@ function cutFromPartners(
   return before
 }
 
+/**
+ * Unties sounds from a picture of the same source that they no longer go along with: one moves, and the other, lying
+ * wholly on the other side by a split edit, stays. They would be out of sync for ever, and nobody's fault.
+ */
+function untieDivided(edit: Edit, lanes: readonly Track[], moves: (clip: Clip) => boolean): void {
+  const [STAYS, GOES] = [1, 2]
+  const sides = new Map<string, number>()
+  for (const lane of lanes)
+    for (const clip of edit.clipsOn(lane.id))
+      if (clip.link) sides.set(clip.link, (sides.get(clip.link) ?? 0) | (moves(clip) ? GOES : STAYS))
+  const kinds = new Map(lanes.map(({ id, kind }) => [id, kind]))
+  const divided = [...sides.keys()].filter((link) => sides.get(link) === (STAYS | GOES))
+  for (const link of divided) {
+    const members = edit.linkedTo(link).filter((clip) => kinds.has(clip.trackId))
+    const picture = members.find((clip) => kinds.get(clip.trackId) === 'picture')
+    if (picture?.kind !== 'media') continue
+    for (const clip of members)
+      if (clip.kind === 'media' && clip.assetId === picture.assetId && clip.sync === picture.sync)
+        if (moves(clip) !== moves(picture)) edit.patchClip(clip.id, { link: null, sync: 0 })
+  }
+  dropLoneLinks(edit, divided)
+}
+
+/** Where on each lane begins what moves with `track` from `at` on: a hair sooner on the others. */
+function laneStarts(edit: Edit, lanes: readonly Track[], track: Track, at: number, hair: number): Map<string, number> {
+  return new Map(lanes.map((lane) => [lane.id, quantise(edit, lane, at) - (lane.id === track.id ? 0 : hair)]))
+}
+
 const NONE: ReadonlySet<string> = new Set()
 
 /**
@@ -148,11 +176,10 @@ export function openGap(
   const lanes = tracksInScope(edit, track, scope)
   const { by, hair } = commonShift(edit, lanes, length, up)
   if (scope !== 'track') cutFromPartners(edit, lanes, at, hair, whole)
-  for (const lane of lanes) {
-    const shift = quantise(edit, lane, by)
-    const from = quantise(edit, lane, at) - (lane.id === track.id ? 0 : hair)
-    edit.shiftClips(lane.id, (clip) => clip.start >= from || whole.has(clip.id), shift)
-  }
+  const begins = laneStarts(edit, lanes, track, at, hair)
+  const moves = (clip: Clip) => clip.start >= begins.get(clip.trackId)! || whole.has(clip.id)
+  if (scope !== 'track') untieDivided(edit, lanes, moves)
+  for (const lane of lanes) edit.shiftClips(lane.id, moves, quantise(edit, lane, by))
   if (scope !== 'track') shiftMarkers(edit, track.reelId, at, at, by)
 }
 
@@ -184,10 +211,11 @@ export function closeRange(
       if (part.start >= end) edit.remove('clips', id)
       else if (clipEnd(part) > end) edit.patchClip(id, sliceClip(part, part.start, end))
     }
+  const begins = laneStarts(edit, lanes, track, to, hair)
+  const moves = (clip: Clip) => clip.start >= begins.get(clip.trackId)! || early.has(clip.id)
+  if (scope !== 'track') untieDivided(edit, lanes, moves)
   for (const lane of lanes) {
     const shift = quantise(edit, lane, by)
-    const begin = quantise(edit, lane, to) - (lane.id === track.id ? 0 : hair)
-    const moves = (clip: Clip) => clip.start >= begin || early.has(clip.id)
     for (const clip of edit.clipsOn(lane.id)) {
       if (!moves(clip) || clip.start >= shift) continue
       if (clipEnd(clip) > shift) edit.patchClip(clip.id, sliceClip(clip, shift, clipEnd(clip)))
