@@ -63,8 +63,12 @@ export async function run(options: Options): Promise<void> {
     await page.goto(`${origin}/projects/${id('Lantern')}`)
     await shown(null)
     const position = page.getByLabel(/^Position\./)
-    await position.fill('8s')
-    await position.press('Enter')
+    /** Brings the playhead to a place, as it is typed. */
+    const goTo = async (place: string) => {
+      await position.fill(place)
+      await position.press('Enter')
+    }
+    await goTo('8s')
     await page
       .getByTestId('timeline-body')
       .getByRole('button', { name: /^boats-drifting.* on Picture 1/ })
@@ -72,15 +76,13 @@ export async function run(options: Options): Promise<void> {
     await shown(8 * TICKS_PER_SECOND)
     await page.waitForTimeout(2500)
     await shot('desk')
-    await position.fill('6s')
-    await position.press('Enter')
+    await goTo('6s')
     await page.getByRole('button', { name: 'Transitions', exact: true }).click()
     await page.getByRole('button', { name: /^Dissolve, 1\.20/ }).click()
     await page.waitForTimeout(6000)
     await shot('transitions')
     await page.getByRole('button', { name: 'Titles', exact: true }).click()
-    await position.fill('3s')
-    await position.press('Enter')
+    await goTo('3s')
     await page
       .getByTestId('timeline-body')
       .getByRole('button', { name: /^Lantern Night on/ })
@@ -88,8 +90,7 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(7000)
     await shot('titles')
     await page.getByRole('button', { name: 'Footage', exact: true }).click()
-    await position.fill('33.4s')
-    await position.press('Enter')
+    await goTo('33.4s')
     await page
       .getByTestId('timeline-body')
       .getByRole('button', { name: /^last-light.* on Picture 1/ })
@@ -102,8 +103,7 @@ export async function run(options: Options): Promise<void> {
       ['1.5s', 'i'],
       ['5s', 'o'],
     ] as const) {
-      await position.fill(place)
-      await position.press('Enter')
+      await goTo(place)
       await page.keyboard.press(key)
     }
     await page.waitForTimeout(2500)
@@ -128,8 +128,7 @@ export async function run(options: Options): Promise<void> {
     await page.getByTestId('timeline-body').hover()
     await page.mouse.wheel(0, 400)
     await page.getByRole('region', { name: 'Sound effects' }).scrollIntoViewIfNeeded()
-    await position.fill('13s')
-    await position.press('Enter')
+    await goTo('13s')
     await page.keyboard.press('Space')
     await page.waitForTimeout(4000)
     await shot('mixing')
@@ -149,8 +148,7 @@ export async function run(options: Options): Promise<void> {
     await page.waitForTimeout(1500)
     await shot('speed')
     await page.getByRole('button', { name: 'One speed for all of it' }).click()
-    await position.fill('8s')
-    await position.press('Enter')
+    await goTo('8s')
     await page
       .getByTestId('timeline-body')
       .getByRole('button', { name: /^boats-drifting.* on Picture 1/ })
