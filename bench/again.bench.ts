@@ -30,8 +30,13 @@ await measureDesk('the second render', 4884, async ({ api, data }, rows) => {
     generated: titles.map((title) => ({ ...title, trackId })),
   } as CommandInput)
   const settings = { ...size, quality: 'good', range: null, sound: true }
-  /** Seconds that a render takes. */
-  const render = async () => (await timedRender(api, id, { reelId, name: 'Reel', settings })).took
+  /** Seconds that a render takes, and in words how long its stages were. */
+  const render = async () => {
+    const { took, stages } = await timedRender(api, id, { reelId, name: 'Reel', settings })
+    const words = Object.entries(stages).map(([stage, seconds]) => `${stage} ${seconds.toFixed(1)}`)
+    console.log(`${took.toFixed(1)} s: ${words.join(', ')}`)
+    return took
+  }
   const first = await render()
   await api.edit(id, { type: 'setTitle', clipIds: [titles[4]!.clipId], set: { text: 'Lanterns' } })
   const changed = await render()
