@@ -1,6 +1,14 @@
-import { clipEnd } from '../../src/index'
+import { clipEnd, type Piece } from '../../src/index'
 import { CARD, f, HARBOUR, SONG } from '../helpers'
-import { freshId, type Makers } from './sight'
+import { freshId, type Makers, type Sight } from './sight'
+
+/** A command with one piece of the harbour, on whichever track is in sight. */
+function harbourOn<C>({ w, track, at }: Sight, command: (pieces: Piece[]) => C): C | null {
+  if (!track) return null
+  const stream = track.kind === 'picture' ? null : 0
+  const base = { assetId: HARBOUR, start: at, length: f(w.length), source: f(w.pick % 250), link: null }
+  return command([{ ...base, clipId: freshId(), trackId: track.id, stream }])
+}
 
 /** Wishes about where clips lie and what part of their source they show. */
 export const CLIP_WISHES = {
@@ -41,21 +49,8 @@ export const CLIP_WISHES = {
   },
   remove: ({ w, clip, scope }) => (clip ? { type: 'remove', clipIds: [clip.id], closeUp: w.flag, scope } : null),
   closeGap: ({ track, scope, at }) => (track ? { type: 'closeGap', trackId: track.id, at, scope } : null),
-  append: ({ w, track, at }) => {
-    if (!track) return null
-    const picture = track.kind === 'picture'
-    const base = { assetId: HARBOUR, start: at, length: f(w.length), source: f(w.pick % 250), link: null }
-    return { type: 'append', pieces: [{ ...base, clipId: freshId(), trackId: track.id, stream: picture ? null : 0 }] }
-  },
-  stackAbove: ({ w, track, at }) => {
-    if (!track) return null
-    const picture = track.kind === 'picture'
-    const base = { assetId: HARBOUR, start: at, length: f(w.length), source: f(w.pick % 250), link: null }
-    return {
-      type: 'stackAbove',
-      pieces: [{ ...base, clipId: freshId(), trackId: track.id, stream: picture ? null : 0 }],
-    }
-  },
+  append: (sight) => harbourOn(sight, (pieces) => ({ type: 'append', pieces })),
+  stackAbove: (sight) => harbourOn(sight, (pieces) => ({ type: 'stackAbove', pieces })),
   replace: ({ w, clip }) =>
     clip
       ? {

@@ -40,7 +40,10 @@ let ids = 0x10_0000
 /** An id that nothing has yet, with so many after it left free. */
 export const freshId = (room = 1): string => uuid((ids += room))
 
+/** What {@link seen} finds. */
+export type Sight = ReturnType<typeof seen>
+
 /** How each kind of command is wished for; null where the document has nothing that it could be done to. */
 export type Makers = {
-  [T in Type]: (sight: ReturnType<typeof seen>) => Extract<CommandInput, { type: T }> | null
+  [T in Type]: (sight: Sight) => Extract<CommandInput, { type: T }> | null
 }
