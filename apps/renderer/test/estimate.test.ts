@@ -8,7 +8,7 @@ import { reelsOf, type Command, type Project } from '@dusk/timeline'
 import { runEstimate } from '../src/jobs/estimate'
 import { probeAsset } from '../src/jobs/probe'
 import { runRender } from '../src/jobs/render'
-import { estimateChunks, spreadOrder } from '../src/render/estimateMath'
+import { besideEachOther, estimateChunks, spreadOrder } from '../src/render/estimateMath'
 import { openWorkBench } from './workBench'
 
 const SECOND = 705_600_000
@@ -56,6 +56,19 @@ describe('chunks that stand for all', () => {
   it('say nothing where none is there', () => {
     expect(estimateChunks([chunk(100, null), chunk(10, 900, true)])).toBeNull()
     expect(estimateChunks([])).toEqual({ bytes: 0, spread: 0 })
+  })
+})
+
+describe('pictures and sound made beside each other', () => {
+  it('take longer than the longer of them, and less than one after the other', () => {
+    expect(besideEachOther(100, 10, 2)).toBeCloseTo(106)
+    expect(besideEachOther(100, 10, 12)).toBeCloseTo(101)
+    expect(besideEachOther(1, 10, 8)).toBe(10)
+  })
+
+  it('wait for each other on a single processor', () => {
+    expect(besideEachOther(100, 10, 1)).toBe(110)
+    expect(besideEachOther(0, 10, 1)).toBe(10)
   })
 })
 

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { cpSync, existsSync, statSync } from 'node:fs'
+import { cpSync, existsSync, readdirSync, statSync, truncateSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { Compositor, FilmPlanes } from '@dusk/compositor'
@@ -8,6 +8,7 @@ import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { settingsFor } from '../src/cli'
 import { renderReel } from '../src/render/renderReel'
+import { soundPath } from '../src/render/soundFiles'
 import { middleLumas } from './decoded'
 import { perform, testStore } from './store'
 
@@ -74,6 +75,13 @@ function put(project: Project, kind: 'picture' | 'sound', start: number, length:
 
 const render = (project: Project, change: Partial<RenderSettings> = {}, name = 'out.mp4') =>
   renderTo(name, project, { width: 128, height: 72, rate: RATE, quality: 'best', ...change })
+
+/** Mixed sounds that a storage keeps. */
+function soundsKept(store: FolderStorage): number {
+  const folder = join(store.root, 'chunks')
+  if (!existsSync(folder)) return 0
+  return readdirSync(folder, { recursive: true }).filter((name) => String(name).endsWith('.sound')).length
+}
 
 /** Luma in the middle of every frame of a file. */
 const lumas = (path: string, width = 128, height = 72) => middleLumas(path, width, height)
@@ -211,6 +219,59 @@ describe('rendering a reel', () => {
     return perform(project, { type: 'setReel', reelId: reelsOf(project)[0]!.id, set: { background } })
   }
 
+  /** A storage with the same sources, and no chunks. */
+  function copyOfStorage(name: string): FolderStorage {
+    for (const folder of ['originals', 'artefacts'])
+      if (existsSync(join(storage.root, folder)))
+        cpSync(join(storage.root, folder), join(dir, name, folder), { recursive: true })
+    return new FolderStorage(join(dir, name))
+  }
+
+  /** A render of a picture with its sound from a storage of its own. */
+  function heardRender(name: string) {
+    const project = put(put(base, 'picture', 0, 100, 0), 'sound', 0, 100, 0)
+    const reelId = reelsOf(project)[0]!.id
+    const settings = settingsFor(project, reelId, { size: '320x180' })
+    return { project, reelId, settings, book, storage: copyOfStorage(name), out: join(dir, `${name}.mp4`) }
+  }
+
+  it('mixes the sound while pictures are drawn, and speaks of it where it takes longer', async () => {
+    const stages: string[] = []
+    const request = heardRender('heard')
+    let chunks = 0
+    const report = await renderReel({
+      ...request,
+      progress: ({ stage }) => void (stages.at(-1) !== stage && stages.push(stage)),
+      // Pictures that last until the sound is there.
+      share: async ({ missing, signal }) => {
+        await vi.waitUntil(() => soundsKept(request.storage) > 0, { timeout: 20_000 })
+        expect(signal.aborted).toBe(false)
+        chunks = missing.length
+        cpSync(join(storage.root, 'chunks'), join(request.storage.root, 'chunks'), { recursive: true })
+      },
+    }).catch((error: Error) => error)
+    // The chunks that it asked for were made by nobody.
+    expect(chunks).toBeGreaterThan(0)
+    expect(report).toMatchObject({ message: expect.stringContaining('gone from the store of chunks') as string })
+    expect(stages).toEqual(['sound'])
+    await renderReel({ ...request, progress: ({ stage }) => void (stages.at(-1) !== stage && stages.push(stage)) })
+    expect(stages.slice(1)).toEqual(['picture', 'sound', 'joining', 'checking'])
+  })
+
+  it('ends the pictures when the sound fails, and says why', async () => {
+    const request = heardRender('deaf')
+    truncateSync(soundPath(request.storage, book.get(SOURCE)!.hash, 0), 3)
+    let ended = false
+    const share = async ({ signal }: { signal: AbortSignal }) => {
+      await new Promise((resolve) => signal.addEventListener('abort', resolve))
+      ended = true
+      signal.throwIfAborted()
+    }
+    await expect(renderReel({ ...request, share })).rejects.toThrow(/sound/i)
+    expect(ended).toBe(true)
+    expect((await folderSize(join(request.storage.root, 'scratch'))).files).toBe(0)
+  })
+
   it('draws chunks on several threads, to the same frames as on one', async () => {
     const project = threeShots('#201810')
     const request = (name: string, lanes: number) => ({
@@ -219,10 +280,7 @@ describe('rendering a reel', () => {
       settings: settingsFor(project, reelsOf(project)[0]!.id, { size: '128x72', quality: 'best' }),
       ...{ book, storage: new FolderStorage(join(dir, name)), lanes, out: join(dir, `${name}.mp4`) },
     })
-    for (const name of ['alone', 'together'])
-      for (const folder of ['originals', 'artefacts'])
-        if (existsSync(join(storage.root, folder)))
-          cpSync(join(storage.root, folder), join(dir, name, folder), { recursive: true })
+    for (const name of ['alone', 'together']) copyOfStorage(name)
     const seen: number[] = []
     const alone = await renderReel(request('alone', 1))
     const together = await renderReel({

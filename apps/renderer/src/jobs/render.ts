@@ -130,7 +130,7 @@ async function makeRender(context: Context, job: Job): Promise<boolean> {
           storage,
           out: renderPath(storage, row.id, row.settings.format),
           // Chips of other machines make other bytes, which can't be joined.
-          share: asked ? undefined : (render) => shareRender(context, row, render, ended),
+          share: asked ? undefined : (render) => shareRender(context, row, render),
           signal: ended,
           progress,
         })

@@ -21,8 +21,7 @@ const own = new Set<string>()
 export async function shareRender(
   { connection, queue, storage }: Pick<Context, 'connection' | 'queue' | 'storage'>,
   { id, attempt }: Job,
-  { work, chunks, missing, meter, films }: SharedRender,
-  signal: AbortSignal,
+  { work, chunks, missing, meter, films, signal }: SharedRender,
 ): Promise<void> {
   const { db } = connection
   const absent = new Set(missing.map(({ n }) => n))

@@ -51,3 +51,17 @@ export function estimateChunks(chunks: readonly EstimatedChunk[]): { bytes: numb
   }
   return { bytes, spread: bytes > 0 ? Math.min(1, Math.sqrt(variance) / bytes) : 0 }
 }
+
+/** Processors that mixing and encoding sound keep busy: the encoder waits for the mixer and the other way round. */
+const SOUND_PROCESSORS = 1.2
+
+/**
+ * Seconds of drawing pictures while sound is mixed beside them: where pictures keep every processor busy, sound takes
+ * its part of them away.
+ * @param pictures seconds that the pictures take alone
+ * @param sound seconds that the sound takes alone
+ * @param processors of the machine
+ */
+export function besideEachOther(pictures: number, sound: number, processors: number): number {
+  return Math.max(sound, pictures + sound * Math.min(1, SOUND_PROCESSORS / processors))
+}

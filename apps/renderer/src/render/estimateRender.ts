@@ -1,4 +1,5 @@
 import { stat } from 'node:fs/promises'
+import { availableParallelism } from 'node:os'
 import { sum } from 'd3-array'
 import type { ChunkFile } from '@dusk/media'
 import type { RenderEstimate } from '@dusk/store'
@@ -7,9 +8,8 @@ import type { ChunkTask } from './chunkDrawer'
 import type { ChunkSupply } from './chunkSupply'
 import { wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
-import { estimateChunks, spreadOrder, type EstimatedChunk } from './estimateMath'
+import { besideEachOther, estimateChunks, spreadOrder, type EstimatedChunk } from './estimateMath'
 import { planRender } from './planRender'
-import { ProgressMeter } from './progress'
 import { checkSources } from './renderReel'
 import { renderSound } from './renderSound'
 import type { RenderSubject } from './request'
@@ -101,10 +101,11 @@ export async function estimateRender(
     const found = estimateChunks(parts)
     const paces = { drawn: samples.drawn?.pace ?? 0, copied: samples.copied?.pace ?? 0 }
     if (!found || (leftOf(false) > 0 && !paces.drawn) || (leftOf(true) > 0 && !paces.copied)) return
+    const pictures = leftOf(false) * paces.drawn + leftOf(true) * paces.copied
     await tell({
       bytes: found.bytes + sound.bytes,
       spread: found.spread,
-      seconds: planned + leftOf(false) * paces.drawn + leftOf(true) * paces.copied + sound.seconds,
+      seconds: planned + besideEachOther(pictures, sound.seconds, availableParallelism()),
       made: parts.filter(({ bytes }) => bytes !== null).length,
       chunks: parts.length,
     })
@@ -159,7 +160,7 @@ async function sampleSound(
   try {
     const middle = from + frameToTicks(Math.floor((frames - some) / 2), request.settings.rate)
     const began = performance.now()
-    await renderSound(request, middle, some, out, new ProgressMeter(some))
+    await renderSound(request, middle, some, out)
     const factor = frames / some
     return {
       bytes: (await stat(out)).size * factor,

@@ -4,7 +4,6 @@ import { deliveryOf } from '@dusk/interchange'
 import type { ScratchSet, Storage } from '@dusk/media'
 import type { SoundPlan } from '@dusk/timeline'
 import { soundEngineName } from './engine'
-import type { ProgressMeter } from './progress'
 import { renderSound, rangePlan, type RenderedSound } from './renderSound'
 import type { RenderSubject } from './request'
 import type { SourceBook } from './sources'
@@ -45,7 +44,6 @@ export async function keptSound(
   from: number,
   frames: number,
   out: string,
-  meter: ProgressMeter,
   scratch: ScratchSet,
 ): Promise<RenderedSound> {
   const { storage } = request
@@ -53,11 +51,8 @@ export async function keptSound(
   const place = placeOf(storage, await soundKey(plan, first, request))
   // One that vanishes just now is mixed anew.
   const kept = await takeKept(storage, place, out).catch(() => null)
-  if (kept) {
-    meter.stage('sound')
-    return kept
-  }
-  const found = await renderSound(request, from, frames, out, meter)
+  if (kept) return kept
+  const found = await renderSound(request, from, frames, out)
   if ((await stat(out)).size > MOST) return found
   const [sound, measured] = [await scratch.scratch('.sound'), await scratch.scratch('.json')]
   await copyFile(out, sound)

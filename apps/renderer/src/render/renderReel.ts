@@ -11,6 +11,7 @@ import { keptSound } from './keptSound'
 import { planRender } from './planRender'
 import { ProgressMeter } from './progress'
 import { RenderFailed, type RenderRequest } from './request'
+import { sideBySide } from './sideBySide'
 import { soundPath } from './soundFiles'
 import type { SourceBook } from './sources'
 
@@ -35,7 +36,7 @@ function encoderMissing(error: unknown): RenderFailed | null {
 }
 
 async function makeFile(request: RenderRequest): Promise<RenderReport> {
-  const { project, reelId, settings, book, storage, signal } = request
+  const { project, reelId, settings, book, storage } = request
   const began = Date.now()
   await checkSources(project, reelId, book, storage)
   const films = new FilmShelf(storage)
@@ -46,24 +47,30 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
     const soundFile = await scratch.scratch('.sound')
     const meter = new ProgressMeter(seen || frames, request.progress)
     const missing = await missingChunks(chunks, storage)
-    if (request.share) await request.share({ work, chunks, missing, meter, films })
-    else {
-      for (const chunk of chunks) if (!missing.includes(chunk)) meter.reuse(chunk.frames)
-      const supply = new OwnChunks(missing, () => meter.add(1), request.lanes)
-      await drawChunks(work, missing, supply, storage, { signal, films, lanes: request.lanes })
+    const heard = wantsSound(settings)
+    const drawPictures = async (signal: AbortSignal) => {
+      if (request.share) await request.share({ work, chunks, missing, meter, films, signal })
+      else {
+        for (const chunk of chunks) if (!missing.includes(chunk)) meter.reuse(chunk.frames)
+        const supply = new OwnChunks(missing, () => meter.add(1), request.lanes)
+        await drawChunks(work, missing, supply, storage, { signal, films, lanes: request.lanes })
+      }
+      if (heard) meter.stage('sound')
     }
+    const mixSound = async (signal: AbortSignal) =>
+      heard ? keptSound({ ...request, signal }, from, frames, soundFile, scratch) : null
+    // The encoder of sound takes one processor, and drawing leaves some of them idle: each fills the other's gaps.
+    const [, sound] = await sideBySide(request.signal, [drawPictures, mixSound])
 
     // Those that other machines made are joined here.
     for (const { path, n } of chunks)
       if (!(await storage.fetch(path))) throw new Error(`Part ${n} of the render is gone from the store of chunks.`)
-    const heard = wantsSound(settings)
-    const sound = heard ? await keptSound(request, from, frames, soundFile, meter, scratch) : null
     meter.stage('joining')
     const chapters = settings.chapters ? chaptersOf(project, reelId, from, to) : []
     const words = { title: settings.title, description: settings.description, chapters }
     const fitted = (part: number) => meter.fitted(part)
     const parts = { settings, chunks, book, films, sound: heard ? soundFile : null, words, scratch, fitted }
-    const { path, report } = await deliver(parts, signal)
+    const { path, report } = await deliver(parts, request.signal)
     meter.stage('checking')
     verify(report, frames, settings)
     await storage.publish(path, request.out)

@@ -2,7 +2,6 @@ import { deliveryOf } from '@dusk/interchange'
 import { SoundEncoder } from '@dusk/media'
 import { Loudness, Mixer, pieceSources, stretchEngines, type SourceOf } from '@dusk/sound'
 import { frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
-import type { ProgressMeter } from './progress'
 import type { RenderSubject } from './request'
 import { SoundFiles } from './soundFiles'
 
@@ -78,10 +77,8 @@ export async function renderSound(
   from: number,
   frames: number,
   out: string,
-  meter: ProgressMeter,
 ): Promise<RenderedSound> {
   const { settings, book, storage, signal } = request
-  meter.stage('sound')
   const range = rangePlan(request, from, frames)
   const { first } = range
   let { plan } = range

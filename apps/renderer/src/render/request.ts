@@ -36,6 +36,8 @@ export interface SharedRender {
   meter: ProgressMeter
   /** Films that were opened for it. */
   films: FilmShelf
+  /** Ends it: the render was cancelled, or another part of it has failed. */
+  signal: AbortSignal
 }
 
 /** A render that can't be made, in words for the person. */

@@ -31,17 +31,23 @@ export class SoundFiles {
     const key = `${assetId}/${stream}`
     let file = this.files.get(key)
     if (!file) {
-      file = (async () => {
-        const path = soundPath(this.storage, this.book.get(assetId)!.hash, stream)
-        await this.storage.fetch(path)
-        const handle = await open(path)
-        const bytes = new Uint8Array(SOUND_HEADER_BYTES)
-        await handle.read(bytes, 0, SOUND_HEADER_BYTES, 0)
-        return { handle, ...readSoundHeader(bytes) }
-      })()
+      file = this.open(soundPath(this.storage, this.book.get(assetId)!.hash, stream))
       this.files.set(key, file)
     }
     return file
+  }
+
+  private async open(path: string) {
+    await this.storage.fetch(path)
+    const handle = await open(path)
+    try {
+      const bytes = new Uint8Array(SOUND_HEADER_BYTES)
+      await handle.read(bytes, 0, SOUND_HEADER_BYTES, 0)
+      return { handle, ...readSoundHeader(bytes) }
+    } catch (error) {
+      await handle.close()
+      throw error
+    }
   }
 
   async close(): Promise<void> {
