@@ -168,6 +168,23 @@ describe('the supply of frames', () => {
     }
   })
 
+  it('opens a whole file beyond its end once, and holds its last frame only where that one was reached', async () => {
+    const decoders = Object.assign(new FakeDecoders(), { whole: true })
+    decoders.lengths.set('a', 8)
+    const s = supply(decoders)
+    const shown = async (frame: number) => names(await s.frames([at('a', frame)], 'forward'))[0]
+    expect(await shown(3)).toBe('a:3')
+    for (let frame = 40; frame < 60; frame++) expect(await shown(frame)).toBeNull()
+    s.expect(at('a', 60), 20)
+    expect(decoders.opened).toEqual(['a:3', 'a:40'])
+    // From where it stands it runs into the end: now it is known which frame is the last.
+    expect(await shown(12)).toBe('a:7')
+    expect(await shown(45)).toBe('a:7')
+    expect(decoders.opened).toEqual(['a:3', 'a:40'])
+    s.close()
+    expect([...decoders.out]).toEqual([])
+  })
+
   it('opens a decoder ahead only where none will be there by itself, and reads it from there', async () => {
     const decoders = new FakeDecoders()
     const s = supply(decoders)

@@ -99,8 +99,8 @@ export class FrameSupply<F> {
   private readonly kept = new Map<string, Kept<F>>()
   private readonly flying = new Map<string, Promise<void>>()
   private readonly last = new Map<string, number>()
-  /** From which frame on nothing comes of a source, and the last one that does. */
-  private readonly ends = new Map<string, { from: number; last: number }>()
+  /** From which frame on nothing comes of a whole source, and the last one that does, where that one was seen. */
+  private readonly ends = new Map<string, { from: number; last: number | null }>()
   private keptBytes = 0
   private clock = 0
   private closed = false
@@ -142,7 +142,7 @@ export class FrameSupply<F> {
   /** Opens a decoder for a frame that will be wanted `ahead` frames from now, unless one will be there by itself. */
   expect(wanted: FrameRequest, ahead: number): void {
     const request = this.within(wanted)
-    if (this.closed || request.reversed || this.kept.has(keyOf(request))) return
+    if (!request || this.closed || request.reversed || this.kept.has(keyOf(request))) return
     const comes = this.lanes.some(
       (lane) =>
         lane.source === request.source &&
@@ -166,14 +166,25 @@ export class FrameSupply<F> {
     }
   }
 
-  /** The same frame, or the last one where a source is known to end before it. */
-  private within(request: FrameRequest): FrameRequest {
+  /** The same frame, or the last one where a source is known to end before it; `null` where none of it was seen. */
+  private within(request: FrameRequest): FrameRequest | null {
     const end = this.ends.get(request.source)
-    return end && request.frame >= end.from ? { ...request, frame: end.last } : request
+    if (!end || request.frame < end.from) return request
+    return end.last === null ? null : { ...request, frame: end.last }
+  }
+
+  /**
+   * The last frame of a source, if it is still there. Of a whole one it is what nothing comes after, not what happened
+   * to be seen: however a reel is shared out, the same is drawn.
+   */
+  private takeLast(source: string): HeldFrame<F> | null {
+    const frame = this.backend.whole ? this.ends.get(source)?.last : this.last.get(source)
+    return frame === undefined || frame === null ? null : this.take({ source, frame })
   }
 
   private async frame(wanted: FrameRequest, direction: Direction, mine: Set<Lane<F>>): Promise<HeldFrame<F> | null> {
     const request = this.within(wanted)
+    if (!request) return null
     const known = this.take(request)
     if (known) {
       this.touch(request, mine)
@@ -188,8 +199,7 @@ export class FrameSupply<F> {
     }
     await flight
     if (this.closed) return null
-    const last = this.last.get(request.source)
-    return this.take(request) ?? (last === undefined ? null : this.take({ source: request.source, frame: last }))
+    return this.take(request) ?? this.takeLast(request.source)
   }
 
   /** A decoder that stands where a kept frame was taken from is not idle. */
@@ -255,9 +265,12 @@ export class FrameSupply<F> {
     forget()
   }
 
-  private endsAt({ source, next }: Lane<F>): void {
-    const [last, known] = [this.last.get(source), this.ends.get(source)]
-    if (last !== undefined && last < next && !(known && known.from <= next)) this.ends.set(source, { from: next, last })
+  private endsAt({ source, next, step }: Lane<F>): void {
+    const [seen, known] = [this.last.get(source), this.ends.get(source)]
+    if (seen !== undefined && seen >= next) return
+    const last = seen === next - step ? seen : null
+    if (!known || next < known.from || (next === known.from && last !== null))
+      this.ends.set(source, { from: next, last })
   }
 
   private skip(source: string): number {

@@ -79,8 +79,7 @@ export async function tryFormat(format: Format, dir: string): Promise<Tried> {
     const inOrder = await drawnNumbers(path, metadata, 0, Infinity)
     const count = frameCount(metadata.table!)
     if (inOrder.length !== count) throw new Error(`${format.name}: ${inOrder.length} frames, ${count} in its table`)
-    for (const frame of [0, 1, 2, 7, 12, 20, 21, 33, 34, count - 2, count - 1]) {
-      if (frame >= count) continue
+    for (const frame of soughtFrames(count)) {
       const [sought] = await drawnNumbers(path, metadata, frame, 1)
       frames.push({ frame, sought: sought ?? -1, wanted: inOrder[frame]!, due: due(metadata, frame) })
     }
@@ -88,6 +87,12 @@ export async function tryFormat(format: Format, dir: string): Promise<Tried> {
   const asset = assetFacts('00000000-0000-4000-8000-000000000001', format.name, metadata)
   const samples = asset.sounds.length > 0 ? await makeSound(path, metadata, 0, `${path}.sound`, `${path}.wave`) : 0
   return { asset, metadata, samples, frames }
+}
+
+/** Frames that are sought, each by a process of its own: the ends, a group of pictures' first, and some between. */
+function soughtFrames(count: number): number[] {
+  const some = [0, 2, 12, 21, 33, count - 1]
+  return (process.env.DUSK_LONG ? [...some, 1, 7, 20, 34, count - 2] : some).filter((frame) => frame < count)
 }
 
 /** Makes a file of a kind that is not read. @returns what a person is told of it */
