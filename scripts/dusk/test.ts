@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -16,9 +16,13 @@ interface Counts {
   failed: number
 }
 
-/** Runs a program whose words are for the person to see. */
-function show(command: string, args: string[], env: NodeJS.ProcessEnv = process.env): boolean {
-  return spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', env }).status === 0
+/** Runs a program whose words are for the person to see. @returns whether it ended well */
+function show(command: string, args: string[], env: NodeJS.ProcessEnv = process.env): Promise<boolean> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: 'inherit', env })
+    child.once('error', reject)
+    child.once('close', (code) => resolve(code === 0))
+  })
 }
 
 function report<T>(path: string): T | null {
@@ -48,12 +52,18 @@ async function chores(total: Counts): Promise<void> {
 
 async function unit(total: Counts, env: NodeJS.ProcessEnv): Promise<void> {
   const out = join(ROOT, 'test-results/unit.json')
-  const ok = show('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${out}`], env)
+  const ok = await show('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${out}`], env)
   const counts = report<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(out)
   total.passed += counts?.numPassedTests ?? 0
   total.failed += counts?.numFailedTests ?? 0
   if (!ok && (counts?.numFailedTests ?? 0) === 0) total.failed++
 }
+
+/** What browser tests need before they can begin. It is made once. */
+function built(): Promise<unknown> {
+  return (building ??= Promise.all([buildStudio(), makeStock()]))
+}
+let building: Promise<unknown> | null = null
 
 async function browser(
   total: Counts,
@@ -62,7 +72,7 @@ async function browser(
   databaseUrl: string,
   only: readonly string[],
 ): Promise<void> {
-  await Promise.all([buildStudio(), makeStock()])
+  await built()
   const studio = startStudio(env)
   const client = localStudio(data, Number(env.PORT))
   await waitFor(client, studio)
@@ -73,23 +83,23 @@ async function browser(
   try {
     const given = { DUSK_URL: client.origin, DUSK_SESSION: session, DUSK_DATA: data, DATABASE_URL: databaseUrl }
     // A page waits often enough for the worker behind it that another can go on meanwhile.
-    playwright(total, 'together', Math.min(2, availableParallelism()), { ...env, ...given }, only)
-    playwright(total, 'alone', 1, { ...env, ...given }, only)
+    await playwright(total, 'together', Math.min(2, availableParallelism()), { ...env, ...given }, only)
+    await playwright(total, 'alone', 1, { ...env, ...given }, only)
   } finally {
     await Promise.all([end(worker), end(studio), end(board)])
   }
 }
 
 /** Runs the specs of one of Playwright's projects, so many at once. */
-function playwright(
+async function playwright(
   total: Counts,
   project: string,
   workers: number,
   env: NodeJS.ProcessEnv,
   only: readonly string[],
-): void {
+): Promise<void> {
   const args = ['--project', project, '--workers', String(workers), '--pass-with-no-tests', ...only]
-  const ok = show('npx', ['playwright', 'test', ...args], { ...env, DUSK_STAGE: project })
+  const ok = await show('npx', ['playwright', 'test', ...args], { ...env, DUSK_STAGE: project })
   const counts = report<{ stats: { expected: number; unexpected: number; flaky: number } }>(
     join(ROOT, `test-results/browser-${project}.json`),
   )
@@ -119,6 +129,8 @@ export async function run(options: Options): Promise<void> {
   mkdirSync(join(ROOT, 'test-results'), { recursive: true })
   await buildKernels()
   if (!options.only) await chores(total)
+  // A build is mostly the work of one thread: it goes on beside the unit tests.
+  if (options.only !== 'unit') built().catch(() => {})
   // Whole tables instead of samples, minutes instead of seconds, and many more random histories.
   const long = options.long ? { DUSK_RUNS: '5000', DUSK_LONG: '1' } : {}
   // The unit tests are not a production run: Vue's warnings are wanted there.
