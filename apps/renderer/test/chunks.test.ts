@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { createProject, type FramePlan, type SourceMetadata } from '@dusk/timeline'
 import { chunkKey, planChunks } from '../src/render/chunks'
 import { ChunkRuns } from '../src/render/chunkRuns'
-import { laneCount } from '../src/render/drawChunks'
+import { laneCount, laneHelps } from '../src/render/drawChunks'
 import { chaptersOf } from '@dusk/interchange'
 import { outputShape } from '../src/render/outputShape'
 import { framesBetween } from '../src/render/planRender'
@@ -167,5 +167,16 @@ describe('chunks that are drawn side by side', () => {
     expect(laneCount(chunks, { width: 3840, height: 2160 }, { processors: 16, memory: 4 * GB })).toBe(1)
     expect(laneCount(chunks, hd, { processors: 4, memory: GB })).toBe(1)
     expect(laneCount([{ first: 0, end: 60 }], hd, { processors: 4, memory: 16 * GB })).toBe(1)
+  })
+
+  it('become more at once where drawing is waited for, and only after a while of rest where it is not', () => {
+    const drawing = { idle: 0.2, drawing: 0.9 }
+    expect(laneHelps(drawing, null)).toBe(true)
+    expect(laneHelps({ ...drawing, idle: 0.05 }, null)).toBe(false)
+    const encoding = { idle: 0.4, drawing: 0.3 }
+    expect(laneHelps(encoding, null)).toBe(false)
+    expect(laneHelps(encoding, { idle: 0.1, drawing: 0.3 })).toBe(false)
+    expect(laneHelps(encoding, encoding)).toBe(true)
+    expect(laneHelps({ ...encoding, idle: 0.2 }, encoding)).toBe(false)
   })
 })

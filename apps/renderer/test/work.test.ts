@@ -276,9 +276,14 @@ describe('the poster of a project', () => {
     const made = await project()
     const asset = await upload(made.id, film)
     await probeAsset(worker(), { id: asset.id, attempt: 0 })
-    const trackId = Object.values(made.tracks).find(({ kind }) => kind === 'picture')!.id
-    const piece = { clipId: randomUUID(), trackId, assetId: asset.id, stream: null, start: 0, source: 0, link: null }
-    await append(made.id, { type: 'place', mode: 'free', pieces: [{ ...piece, length: 705_600_000 / 2 }] })
+    const trackOf = (wanted: string) => Object.values(made.tracks).find(({ kind }) => kind === wanted)!.id
+    const place = { assetId: asset.id, start: 0, length: 705_600_000 / 2, source: 0, link: null }
+    // Its sound is not made yet, and not needed.
+    const pieces = [
+      { ...place, clipId: randomUUID(), trackId: trackOf('picture'), stream: null },
+      { ...place, clipId: randomUUID(), trackId: trackOf('sound'), stream: 0 },
+    ]
+    await append(made.id, { type: 'place', mode: 'free', pieces })
     const { hash } = (await assetRow(asset.id))!
     const original = storage.original(hash!)
     renameSync(original, `${original}.away`)

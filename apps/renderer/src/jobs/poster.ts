@@ -69,7 +69,7 @@ export async function drawPoster({ connection, log, storage }: Context, { id, at
     const plan = posterPlan(project)
     if (!plan) return void (await db.update(projects).set({ posterSeq: null }).where(eq(projects.id, id)))
     const book = await sourceBook(connection, project)
-    await checkSources(project, reelsOf(project)[0]!.id, book, storage)
+    await checkSources(project, reelsOf(project)[0]!.id, book, storage, 'pictures')
     await draw(plan, project, book, storage, posterPath(storage, id, attempt))
     await db
       .update(projects)

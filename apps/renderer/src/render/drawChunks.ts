@@ -1,4 +1,5 @@
 import { availableParallelism, cpus, totalmem } from 'node:os'
+import { performance } from 'node:perf_hooks'
 import { Worker } from 'node:worker_threads'
 import type { Storage, StoragePlace } from '@dusk/media'
 import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
@@ -35,11 +36,29 @@ export function laneCount(
   return Math.max(1, Math.min(machine.processors, fits, chunks.length))
 }
 
-/**
- * Part of the machine's processors that has to lie idle for another lane to be of use. Where decoders and the encoder
- * keep them busy, it would only have footage sought and decoded twice.
- */
+/** What was seen of the machine for a while. */
+export interface Watched {
+  /** Part of its processors that lay idle. */
+  idle: number
+  /** Part of the time that the first lane's own thread was at work. */
+  drawing: number
+}
+
+/** Part of its time from which on a lane waits for its own drawing, and idle part that another lane can make use of. */
+const BOUND = 0.75
+const SPARE = 0.12
+/** Idle part that it takes where decoders and the encoder are what is waited for: another lane starts more of them. */
 const IDLE = 0.3
+
+/**
+ * Whether another lane would be of use. Where drawing is the larger part it always is, as long as a processor has room.
+ * Where decoders and the encoder keep processors busy, it would only have footage sought and decoded twice.
+ * @param before what was seen the time before: a moment's rest, as while decoders start, says nothing
+ */
+export function laneHelps(now: Watched, before: Watched | null): boolean {
+  if (now.drawing > BOUND) return now.idle > SPARE
+  return now.idle > IDLE && before !== null && before.idle > IDLE
+}
 
 /** Milliseconds that the machine is watched before another lane joins in. */
 const WATCH_MS = 1500
@@ -88,17 +107,19 @@ export async function drawChunks(
   if (stop.signal.aborted) throw stop.signal.reason
 }
 
-/** Asks for another lane whenever processors were idle for a while. */
+/** Asks for another lane whenever one would be of use. */
 function watchLoad(more: () => void): ReturnType<typeof setInterval> {
-  let before = processorTimes()
-  let resting = false
+  let times = processorTimes()
+  let loop = performance.eventLoopUtilization()
+  let before: Watched | null = null
   return setInterval(() => {
-    const now = processorTimes()
-    const idle = (now.idle - before.idle) / Math.max(1, now.all - before.all)
-    before = now
-    // Twice in a row: a moment's rest, as while decoders start, says nothing.
-    if (idle > IDLE && resting) more()
-    resting = idle > IDLE
+    const [nowTimes, nowLoop] = [processorTimes(), performance.eventLoopUtilization()]
+    const now = {
+      idle: (nowTimes.idle - times.idle) / Math.max(1, nowTimes.all - times.all),
+      drawing: performance.eventLoopUtilization(nowLoop, loop).utilization,
+    }
+    if (laneHelps(now, before)) more()
+    ;[times, loop, before] = [nowTimes, nowLoop, now]
   }, WATCH_MS)
 }
 

@@ -26,7 +26,7 @@ const part = (peak: number) => Math.min(1, meterPart(peak))
     </div>
     <div class="relative -mt-0.5 h-2" aria-hidden="true">
       <span
-        v-for="mark in [-48, -24, -12, 0]"
+        v-for="mark in [-40, -20, 0]"
         :key="mark"
         class="absolute font-mono text-[7px] leading-2 text-muted"
         :class="mark === 0 ? '-translate-x-full' : '-translate-x-1/2'"

@@ -74,7 +74,7 @@ const side = useHeadDrag(head, handle, () => props.track)
 <template>
   <div
     ref="head"
-    class="group relative flex h-full items-center gap-1 border-l-4 bg-panel pr-1 pl-1"
+    class="group relative flex h-full items-center border-l-4 bg-panel px-1"
     :style="{ borderColor: `var(--color-clip-${track.purpose})` }"
     @contextmenu.prevent="menuAt = { x: $event.clientX, y: $event.clientY }"
   >
@@ -85,7 +85,7 @@ const side = useHeadDrag(head, handle, () => props.track)
     />
     <span
       ref="handle"
-      class="-mr-1 grid h-full w-3 cursor-grab place-items-center text-muted opacity-0 group-hover:opacity-100"
+      class="grid h-full w-3 cursor-grab place-items-center text-muted opacity-0 group-hover:opacity-100"
       title="Drag the track above or below another"
     >
       <GripVertical :size="12" />
@@ -100,7 +100,7 @@ const side = useHeadDrag(head, handle, () => props.track)
       @rename="set({ name: $event })"
     >
       <button
-        class="min-w-0 flex-1 truncate text-left"
+        class="mx-1 min-w-0 flex-1 truncate text-left"
         :title="`${track.name}. Double-click to rename.`"
         @dblclick="begin"
       >
