@@ -175,6 +175,10 @@ export async function run(options: Options): Promise<void> {
     await page.keyboard.press('Space')
     await page.getByRole('button', { name: 'Put the microphone away' }).first().click()
     await page.keyboard.press('Escape')
+    // What the browser's microphone beeped is no part of the demo.
+    await page.waitForTimeout(2000)
+    await page.locator('body').press('Control+z')
+    await page.waitForTimeout(1000)
     await page.getByRole('button', { name: 'Keys', exact: true }).click()
     await page.waitForTimeout(800)
     await shot('shortcuts')
