@@ -235,7 +235,7 @@ describe('rendering a reel', () => {
     return { project, reelId, settings, book, storage: copyOfStorage(name), out: join(dir, `${name}.mp4`) }
   }
 
-  it('mixes the sound while pictures are drawn, and speaks of it where it takes longer', async () => {
+  it('mixes the sound while pictures are drawn, and speaks of it once they are there', async () => {
     const stages: string[] = []
     const request = heardRender('heard')
     let chunks = 0

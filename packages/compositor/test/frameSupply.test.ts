@@ -185,6 +185,21 @@ describe('the supply of frames', () => {
     expect([...decoders.out]).toEqual([])
   })
 
+  it('knows the last frame of a whole file also where decoders leave frames out, each others', async () => {
+    const decoders = Object.assign(new FakeDecoders(), { whole: true })
+    decoders.lengths.set('a', 8)
+    const s = supply(decoders)
+    const shown = async (frame: number, step: number) =>
+      names(await s.frames([{ ...at('a', frame), step: () => step }], 'forward'))[0]
+    expect(await shown(0, 3)).toBe('a:0')
+    expect(await shown(7, 4)).toBe('a:7')
+    // The first decoder goes on over 3 and 6, and finds nothing at 9.
+    expect(await shown(9, 3)).toBe('a:7')
+    expect(decoders.opened).toEqual(['a:0', 'a:7'])
+    s.close()
+    expect([...decoders.out]).toEqual([])
+  })
+
   it('opens a decoder ahead only where none will be there by itself, and reads it from there', async () => {
     const decoders = new FakeDecoders()
     const s = supply(decoders)

@@ -58,6 +58,8 @@ export interface SupplyLimits {
 interface Lane<F> {
   source: string
   decoder: RunningDecoder<F>
+  /** Number of the frame that it began at. */
+  first: number
   /** Number of the frame that the next read gives, and how far the one after it is. */
   next: number
   step: number
@@ -175,7 +177,7 @@ export class FrameSupply<F> {
 
   /**
    * The last frame of a source, if it is still there. Of a whole one it is what nothing comes after, not what happened
-   * to be seen: however a reel is shared out, the same is drawn.
+   * to be seen of it.
    */
   private takeLast(source: string): HeldFrame<F> | null {
     const frame = this.backend.whole ? this.ends.get(source)?.last : this.last.get(source)
@@ -265,10 +267,11 @@ export class FrameSupply<F> {
     forget()
   }
 
-  private endsAt({ source, next, step }: Lane<F>): void {
-    const [seen, known] = [this.last.get(source), this.ends.get(source)]
-    if (seen !== undefined && seen >= next) return
-    const last = seen === next - step ? seen : null
+  private endsAt({ source, first, next, step }: Lane<F>): void {
+    const [seen = -1, known] = [this.last.get(source), this.ends.get(source)]
+    if (seen >= next) return
+    // One that read none, having begun beyond the end, says only of the frame before it that it is the last.
+    const last = seen >= next - (next > first ? step : 1) ? seen : null
     if (!known || next < known.from || (next === known.from && last !== null))
       this.ends.set(source, { from: next, last })
   }
@@ -299,6 +302,7 @@ export class FrameSupply<F> {
     const lane: Lane<F> = {
       source: request.source,
       decoder,
+      first: request.frame,
       next: request.frame,
       step: decoder.step ?? 1,
       used: this.clock,
