@@ -87,7 +87,9 @@ describe('encoders in hardware', () => {
     await runRender(bench.worker())
     expect((await rowOf(id)).state).toBe('waiting')
     // It has only just begun, and is still trying its chip.
-    const owner = { ...bench.worker(), hardware: new OwnHardware(db, new AbortController().signal) }
+    const stop = new AbortController()
+    onTestFinished(() => stop.abort())
+    const owner = { ...bench.worker(), hardware: new OwnHardware(db, stop.signal) }
     expect(owner.hardware.encoders).toEqual([])
     await sayHardware(db, 'quay 1', [])
     await runRender(owner)

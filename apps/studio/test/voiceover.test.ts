@@ -1,9 +1,15 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { flushPromises } from '@vue/test-utils'
 import { clipsOn, TICKS_PER_SAMPLE, type MediaClip } from '@dusk/timeline'
 import ClipTakes from '~/features/voiceover/ClipTakes.vue'
 import { nextName, placed, withoutEarlier } from '~/features/voiceover/placement'
-import { joined, voiceFile, type RecordingFacts } from '~/features/voiceover/recordingStore'
+import {
+  joined,
+  recordings,
+  RecordingWriter,
+  voiceFile,
+  type RecordingFacts,
+} from '~/features/voiceover/recordingStore'
 import { openDesk } from './tools/desk'
 import { SECOND } from './tools/server'
 
@@ -43,6 +49,47 @@ describe('parts of a recording', () => {
     expect(file.name).toBe('Voice 3.wav')
     const view = new DataView(await file.arrayBuffer())
     expect([view.getUint16(22, true), view.getUint32(24, true), view.byteLength]).toEqual([1, 48_000, 44 + 9])
+  })
+})
+
+describe('a recording while it is made', () => {
+  const part = (at: number, value: number) => ({ at, samples: new Float32Array(2).fill(value) })
+  const none = () => expect.unreachable('nothing was to fail')
+
+  it('is written down as it comes; what waits goes together', async () => {
+    const added = vi.spyOn(recordings, 'add')
+    const writer = new RecordingWriter('one', none)
+    for (const [i, value] of [1, 2, 3, 4].entries()) writer.add(part(2 * i, value))
+    await writer.settled()
+    expect([...(await recordings.samples('one'))]).toEqual([1, 1, 2, 2, 3, 3, 4, 4])
+    expect(added.mock.calls.map(([, parts]) => parts.length)).toEqual([1, 3])
+    writer.add(part(8, 5))
+    await writer.settled()
+    expect(await recordings.samples('one')).toHaveLength(10)
+    added.mockRestore()
+  })
+
+  it('is handed in at once when the page goes away, however slow the disk was', async () => {
+    const real = recordings.add.bind(recordings)
+    const stuck = vi.spyOn(recordings, 'add').mockImplementationOnce(() => new Promise(() => {}))
+    const writer = new RecordingWriter('two', none)
+    for (const [i, value] of [1, 2, 3].entries()) writer.add(part(2 * i, value))
+    stuck.mockImplementation(real)
+    writer.hurry()
+    await vi.waitFor(async () => expect([...(await recordings.samples('two'))]).toEqual([1, 1, 2, 2, 3, 3]))
+    stuck.mockRestore()
+  })
+
+  it('goes on after parts that could not be written', async () => {
+    const full = vi.spyOn(recordings, 'add').mockRejectedValueOnce(new DOMException('full', 'QuotaExceededError'))
+    const failed = vi.fn()
+    const writer = new RecordingWriter('three', failed)
+    writer.add(part(0, 1))
+    writer.add(part(2, 2))
+    await writer.settled()
+    expect(failed).toHaveBeenCalledOnce()
+    expect([...(await recordings.samples('three'))]).toEqual([0, 0, 2, 2])
+    full.mockRestore()
   })
 })
 

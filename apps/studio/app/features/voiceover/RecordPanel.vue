@@ -59,7 +59,7 @@ onMounted(() => void voiceover.offerUnfinished())
       <span class="truncate"
         >{{ voiceover.facts?.name ?? voiceover.track?.name }} onto {{ voiceover.track?.name }}, {{ where }}</span
       >
-      <span v-if="voiceover.state !== 'counting'" class="ml-auto font-mono text-[11px]">{{
+      <span v-if="voiceover.state !== 'counting'" class="ml-auto font-mono text-[11px]" data-testid="recorded">{{
         formatSeconds(voiceover.seconds * 705_600_000)
       }}</span>
       <button

@@ -1,4 +1,4 @@
-import { createStore, delMany, entries, get, keys, set, type UseStore } from 'idb-keyval'
+import { createStore, delMany, entries, get, keys, promisifyRequest, set, type UseStore } from 'idb-keyval'
 import { wavHeader, wavSamples } from '@dusk/sound'
 
 /** What is known of a recording while it is made. */
@@ -20,7 +20,7 @@ export interface RecordingFacts {
 }
 
 /** Samples of a recording, counted from where play began. */
-interface Part {
+export interface Part {
   at: number
   samples: Float32Array
 }
@@ -38,8 +38,13 @@ export const recordings = {
     return set(`${facts.id}/facts`, facts, database())
   },
 
-  add(id: string, part: Part): Promise<void> {
-    return set(partKey(id, part.at), part, database())
+  /** Writes parts down in one transaction, which is handed in at once: it ends also where the page goes away. */
+  add(id: string, parts: readonly Part[]): Promise<void> {
+    return database()('readwrite', (table) => {
+      for (const part of parts) table.put(part, partKey(id, part.at))
+      table.transaction.commit()
+      return promisifyRequest(table.transaction)
+    })
   },
 
   /** Those of a project that were not finished, oldest first. */
@@ -68,6 +73,48 @@ export const recordings = {
     const own = (await keys<string>(database())).filter((key) => key.startsWith(`${id}/`))
     await delMany(own, database())
   },
+}
+
+/**
+ * Writes one recording down while it is made. Parts that come while others are being written wait and go together, so
+ * that a slow disk is never more than one transaction behind.
+ */
+export class RecordingWriter {
+  private waiting: Part[] = []
+  private under: Part[] = []
+  private writing: Promise<void> | null = null
+
+  /** @param onFailed called for parts that could not be written; they are given up */
+  constructor(
+    private readonly id: string,
+    private readonly onFailed: (error: unknown) => void,
+  ) {}
+
+  add(part: Part): void {
+    this.waiting.push(part)
+    this.writing ??= this.writeOn()
+  }
+
+  /** Settles when all that was added is written. */
+  async settled(): Promise<void> {
+    await this.writing
+  }
+
+  /** Hands in at once whatever may not be written yet, because the page is about to go away. */
+  hurry(): void {
+    const left = [...this.under, ...this.waiting]
+    if (left.length > 0) void recordings.add(this.id, left).catch(() => {})
+  }
+
+  private async writeOn(): Promise<void> {
+    while (this.waiting.length > 0) {
+      this.under = this.waiting
+      this.waiting = []
+      await recordings.add(this.id, this.under).catch(this.onFailed)
+    }
+    this.under = []
+    this.writing = null
+  }
 }
 
 /**

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { frameToTicks, SAMPLE_RATE, TICKS_PER_SAMPLE, TICKS_PER_SECOND } from '@dusk/timeline'
@@ -11,7 +12,7 @@ import { useNotices } from '~/features/ui/noticesStore'
 import { usePersonSetting } from '~/features/ui/usePersonSetting'
 import { RECORDING_DEFAULTS, type RecordingPreferences } from '~~/shared/preferences'
 import { nextName, placed, withoutEarlier } from './placement'
-import { recordings, voiceFile, type RecordingFacts } from './recordingStore'
+import { recordings, RecordingWriter, voiceFile, type RecordingFacts } from './recordingStore'
 
 /** Above this a microphone is as good as over its limit. */
 const LOUD = 0.94
@@ -54,8 +55,7 @@ export const useVoiceover = defineStore('voiceover', () => {
   let heardAt = 0
   /** What was recorded and not written down yet. */
   let part: { at: number; samples: number[] } | null = null
-  let writing: Promise<void> = Promise.resolve()
-  let unwritten = false
+  let writer: RecordingWriter | null = null
   let count: ReturnType<typeof setTimeout> | null = null
   let follow: (() => void) | null = null
 
@@ -84,18 +84,25 @@ export const useVoiceover = defineStore('voiceover', () => {
   }
 
   function write(): void {
-    if (!part || !facts.value || part.samples.length === 0) return
-    const { id } = facts.value
+    if (!part || !writer || part.samples.length === 0) return
     const { at, samples } = part
     part = { at: at + samples.length, samples: [] }
-    writing = writing
-      .then(() => recordings.add(id, { at, samples: Float32Array.from(samples) }))
-      .catch(() => {
-        if (unwritten) return
-        unwritten = true
-        notices.warn('The browser has no room to write the recording down. Stop, free some space, and record again.')
-      })
+    writer.add({ at, samples: Float32Array.from(samples) })
   }
+
+  function openWriter(id: string): RecordingWriter {
+    let said = false
+    return new RecordingWriter(id, () => {
+      if (said) return
+      said = true
+      notices.warn('The browser has no room to write the recording down. Stop, free some space, and record again.')
+    })
+  }
+
+  useEventListener('pagehide', () => {
+    write()
+    writer?.hurry()
+  })
 
   /** Opens a microphone for a track. */
   async function arm(on: Player, id: string): Promise<void> {
@@ -149,7 +156,7 @@ export const useVoiceover = defineStore('voiceover', () => {
     follow = count = null
     input?.close()
     input = null
-    facts.value = part = null
+    facts.value = part = writer = null
     trackId.value = null
     level.value = 0
     state.value = 'off'
@@ -195,7 +202,7 @@ export const useVoiceover = defineStore('voiceover', () => {
       begunAt: Date.now(),
     }
     part = null
-    unwritten = false
+    writer = openWriter(facts.value.id)
     seconds.value = 0
     state.value = 'counting'
     await recordings.begin(facts.value).catch(() => {})
@@ -242,8 +249,8 @@ export const useVoiceover = defineStore('voiceover', () => {
     state.value = 'keeping'
     if (player!.playing.value) player!.pause()
     player!.tryOut(null)
-    await writing
-    facts.value = null
+    await writer?.settled()
+    facts.value = writer = null
     if (was === 'counting') await recordings.remove(made.id)
     else await keep(made)
     player!.seek(made.from)
