@@ -52,6 +52,7 @@ export default defineConfig({
             'apps/{renderer,board}/test/**/*.test.ts',
             '{demo,scripts}/test/**/*.test.ts',
           ],
+          globalSetup: ['scripts/rendererBuilt.ts'],
           testTimeout: PATIENCE,
           hookTimeout: 300_000,
           // Imports take a quarter of the time; what a file stubs it puts back.

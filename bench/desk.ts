@@ -9,7 +9,7 @@ import { parts, Studio } from '../e2e/tools/api'
 import type { StudioClient } from '../scripts/dusk/client'
 import { browserState } from '../scripts/dusk/enter'
 import { openBrowser } from '../scripts/dusk/browser'
-import { buildStudio } from '../scripts/dusk/build'
+import { buildRenderer, buildStudio } from '../scripts/dusk/build'
 import {
   end,
   localStudio,
@@ -48,7 +48,7 @@ export async function measureDesk(
   const client = localStudio(data, port)
   const { origin } = client
   const cluster = await openDatabase(data, false)
-  await buildStudio()
+  await Promise.all([buildStudio(), buildRenderer()])
   const env = serviceEnv(cluster, data, port, null)
   const studio = startStudio(env)
   await waitFor(client, studio)

@@ -1,13 +1,13 @@
 import { spawnSync } from 'node:child_process'
 import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { buildKernels } from './build'
+import { buildRenderer } from './build'
 import { ROOT, type Options } from './options'
 import { StepFailed } from './steps'
 
 /** Runs the measurements in `bench/`, all or one. */
 export async function run({ positionals }: Options): Promise<void> {
-  await buildKernels()
+  await buildRenderer()
   const all = readdirSync(join(ROOT, 'bench'))
     .filter((name) => name.endsWith('.bench.ts'))
     .map((name) => name.replace('.bench.ts', ''))

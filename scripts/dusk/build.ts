@@ -55,6 +55,17 @@ export function buildKernels(): Promise<void> {
   ))
 }
 
+/** Builds the worker, and the thread that draws, when anything they are made of changed. */
+export async function buildRenderer(): Promise<void> {
+  await buildKernels()
+  await whenChanged(
+    'the renderer',
+    ['apps/renderer', 'packages', 'package-lock.json'],
+    'apps/renderer/build/chunkThread.mjs',
+    () => run('Building the renderer', 'npm', ['run', 'build:renderer'], { cwd: ROOT }),
+  )
+}
+
 /** Builds the studio when anything it is made of changed. */
 export async function buildStudio(): Promise<void> {
   await buildKernels()

@@ -1,4 +1,4 @@
-import { buildKernels } from './build'
+import { buildRenderer } from './build'
 import { loadDemo } from './demo'
 import { showLink } from './open'
 import { ROOT, type Options } from './options'
@@ -19,7 +19,7 @@ import {
 export async function run(options: Options): Promise<void> {
   const { data, port } = options
   const cluster = await openDatabase(data)
-  await Promise.all([buildKernels(), makeStock()])
+  await Promise.all([buildRenderer(), makeStock()])
   const env = { ...serviceEnv(cluster, data, port, await boardPortFor(port)), NODE_ENV: 'development' }
   // Called without npx and without its own fork, so that it is the process that ends with this one.
   const nuxt = [`${ROOT}/node_modules/nuxt/bin/nuxt.mjs`, 'dev', '--no-fork']

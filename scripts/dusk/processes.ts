@@ -57,7 +57,7 @@ export function startStudio(env: NodeJS.ProcessEnv): ChildProcess {
 }
 
 export function startWorker(env: NodeJS.ProcessEnv): ChildProcess {
-  return service('node', ['--import', 'tsx', 'apps/renderer/src/main.ts'], env)
+  return service('node', ['--enable-source-maps', 'apps/renderer/build/main.mjs'], env)
 }
 
 /** The practice board, a place to post films to; `null` where another place is given. */

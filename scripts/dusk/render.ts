@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { renderArchive, renderProject, UsageError } from '@dusk/renderer/cli'
 import type { RenderProgress } from '@dusk/store'
-import { buildKernels } from './build'
+import { buildRenderer } from './build'
 import { startCluster } from './cluster'
 import type { Options } from './options'
 import { StepFailed } from './steps'
@@ -11,7 +11,7 @@ import { StepFailed } from './steps'
 export async function run(options: Options): Promise<void> {
   const [source, out] = options.positionals
   if (!source || !out) throw new StepFailed('Say what to render and where to: ./dusk render PROJECT OUT.mp4')
-  await buildKernels()
+  await buildRenderer()
   const stop = new AbortController()
   process.once('SIGINT', () => stop.abort(new Error('Cancelled.')))
   const progress = ({ stage, framesDone, frames, secondsLeft }: RenderProgress) => {

@@ -2,7 +2,7 @@ import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { openBrowser } from './browser'
-import { buildStudio } from './build'
+import { buildRenderer, buildStudio } from './build'
 import { loadDemo } from './demo'
 import { browserState } from './enter'
 import { ROOT, type Options } from './options'
@@ -24,7 +24,7 @@ export async function run(options: Options): Promise<void> {
   const data = options.data
   mkdirSync(data, { recursive: true })
   const cluster = await openDatabase(data)
-  await Promise.all([buildStudio(), makeStock()])
+  await Promise.all([buildStudio(), buildRenderer(), makeStock()])
   const client = localStudio(data, options.port)
   const { origin } = client
   const env = serviceEnv(cluster, data, options.port, await boardPortFor(options.port))

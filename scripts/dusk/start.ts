@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { buildStudio } from './build'
+import { buildRenderer, buildStudio } from './build'
 import { StudioClient } from './client'
 import { loadDemo } from './demo'
 import { keyOf } from './keyFile'
@@ -77,7 +77,7 @@ export async function run(options: Options): Promise<void> {
   process.on('SIGINT', () => void stop(0))
   process.on('SIGTERM', () => void stop(0))
   try {
-    await Promise.all([buildStudio(), makeStock()])
+    await Promise.all([buildStudio(), buildRenderer(), makeStock()])
     await waitFor(client, studio.begin())
     worker.begin()
     if (env.BOARD_PORT) board.begin()

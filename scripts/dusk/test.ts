@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { buildKernels, buildStudio } from './build'
+import { buildKernels, buildRenderer, buildStudio } from './build'
 import { browserState } from './enter'
 import { freePort } from './cluster'
 import { makeStock } from './stock'
@@ -50,9 +50,10 @@ async function chores(total: Counts): Promise<void> {
   )
 }
 
-async function unit(total: Counts, env: NodeJS.ProcessEnv): Promise<void> {
+async function unit(total: Counts, env: NodeJS.ProcessEnv, only: readonly string[]): Promise<void> {
   const out = join(ROOT, 'test-results/unit.json')
-  const ok = await show('npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${out}`], env)
+  const args = ['run', '--reporter=default', '--reporter=json', `--outputFile=${out}`, ...only]
+  const ok = await show('npx', ['vitest', ...args], env)
   const counts = report<{ numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }>(out)
   total.passed += counts?.numPassedTests ?? 0
   total.failed += counts?.numFailedTests ?? 0
@@ -61,7 +62,7 @@ async function unit(total: Counts, env: NodeJS.ProcessEnv): Promise<void> {
 
 /** What browser tests need before they can begin. It is made once. */
 function built(): Promise<unknown> {
-  return (building ??= Promise.all([buildStudio(), makeStock()]))
+  return (building ??= Promise.all([buildStudio(), buildRenderer(), makeStock()]))
 }
 let building: Promise<unknown> | null = null
 
@@ -134,7 +135,9 @@ export async function run(options: Options): Promise<void> {
   // Whole tables instead of samples, minutes instead of seconds, and many more random histories.
   const long = options.long ? { DUSK_RUNS: '5000', DUSK_LONG: '1' } : {}
   // The unit tests are not a production run: Vue's warnings are wanted there.
-  if (options.only !== 'browser') await withData(async ({ env }) => unit(total, { ...env, ...long, NODE_ENV: 'test' }))
+  const asked = options.only === 'unit' ? options.positionals : []
+  if (options.only !== 'browser')
+    await withData(async ({ env }) => unit(total, { ...env, ...long, NODE_ENV: 'test' }, asked))
   if (options.only !== 'unit')
     await withData(({ env, data, url }) => browser(total, { ...env, ...long }, data, url, options.positionals))
   console.log(`${total.passed} passed, ${total.failed} failed`)

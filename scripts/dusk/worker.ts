@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { startCluster } from './cluster'
-import { buildKernels } from './build'
+import { buildRenderer } from './build'
 import type { Options } from './options'
 import { mediaEnv } from './mediaPlace'
 import { end, serviceEnv, startWorker } from './processes'
@@ -13,7 +13,7 @@ import { StepFailed } from './steps'
  * another machine.
  */
 export async function run(options: Options): Promise<void> {
-  await buildKernels()
+  await buildRenderer()
   const { database, media, data } = options
   if (database ? !media : media)
     throw new StepFailed('A worker for another machine needs both --database URL and --media PLACE.')

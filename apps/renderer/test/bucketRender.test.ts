@@ -34,7 +34,7 @@ const storageOf = (machine: string) =>
 
 /** A worker on a machine of its own: all it has in common with others is the database and the bucket. */
 function startWorker(machine: string): void {
-  const child = spawn('node', ['--import', 'tsx', 'apps/renderer/src/main.ts'], {
+  const child = spawn('node', ['apps/renderer/build/main.mjs'], {
     cwd: join(import.meta.dirname, '../../..'),
     env: { ...process.env, DATABASE_URL: url, DUSK_MEDIA: folderOf(machine), DUSK_BUCKET: stand().address },
     stdio: 'inherit',

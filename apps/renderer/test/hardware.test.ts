@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { afterAll, afterEach, describe, expect, it, vi } from 'vitest'
+import { afterAll, afterEach, describe, expect, it, onTestFinished, vi } from 'vitest'
 import { eq } from 'drizzle-orm'
 import { hardwareSchema } from '@dusk/interchange'
 import { hardwareArgs, inspectFile, proveHardware } from '@dusk/media'

@@ -23,7 +23,7 @@ afterAll(() => bench.close())
 
 /** A worker as it runs on a machine. */
 function startWorker(): ChildProcess {
-  const child = spawn('node', ['--import', 'tsx', 'apps/renderer/src/main.ts'], {
+  const child = spawn('node', ['apps/renderer/build/main.mjs'], {
     cwd: join(import.meta.dirname, '../../..'),
     env: { ...process.env, DATABASE_URL: url, DUSK_MEDIA: storage.root },
     stdio: 'ignore',

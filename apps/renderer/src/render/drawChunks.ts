@@ -1,3 +1,4 @@
+import { createRequire } from 'node:module'
 import { availableParallelism, cpus, totalmem } from 'node:os'
 import { performance } from 'node:perf_hooks'
 import { Worker } from 'node:worker_threads'
@@ -9,6 +10,8 @@ import type { ChunkSupply } from './chunkSupply'
 import type { FilmShelf } from './filmShelf'
 import type { FromThread, ToThread } from './chunkMessages'
 import { RenderFailed } from './request'
+
+const require = createRequire(import.meta.url)
 
 /** Memory that a lane takes: its decoders' frames, stills and canvases. Bytes, of which some for each output pixel. */
 const LANE_BYTES = 350 * 1024 ** 2
@@ -142,7 +145,7 @@ function onThread(
   lane: number,
   signal: AbortSignal,
 ): Promise<void> {
-  const thread = new Worker(new URL('./chunkThread.boot.mjs', import.meta.url), {
+  const thread = new Worker(require.resolve('@dusk/renderer/build/chunkThread.mjs'), {
     workerData: { work, place },
     execArgv: [],
   })

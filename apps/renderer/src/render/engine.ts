@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto'
 import { execFile } from 'node:child_process'
 import { readdir, readFile } from 'node:fs/promises'
+import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { promisify } from 'node:util'
 import { createEngine, type Engine } from '@dusk/compositor'
 
-const packages = join(dirname(fileURLToPath(import.meta.url)), '../../../../packages')
-const kernelsPath = join(packages, 'compositor/build/kernels.wasm')
+const kernelsPath = createRequire(import.meta.url).resolve('@dusk/compositor/kernels.wasm')
+const packages = join(dirname(kernelsPath), '../..')
 
 /** Starts the kernels in Node. @throws when they were not built */
 export async function nodeEngine(): Promise<Engine> {
