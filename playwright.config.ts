@@ -1,10 +1,10 @@
 import { defineConfig } from '@playwright/test'
 
 /**
- * Specs that end processes, change what all projects share, look at all there is, or watch the clock: nothing runs
+ * Specs that change what all projects share, hold the worker back, or play and record against the clock: nothing runs
  * beside them.
  */
-const ALONE = /(access|arrange|disk|durable|glance|kills|parity|posting|renders|sync|voiceover)\.spec\.ts$/
+const ALONE = /(arrange|glance|renders|sync|voiceover)\.spec\.ts$/
 
 /**
  * Browser tests drive the built studio that `./dusk test` has started, with its database, its worker and real files.
