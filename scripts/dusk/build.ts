@@ -51,7 +51,12 @@ export function buildKernels(): Promise<void> {
       'packages/sound/kernels',
     ],
     'packages/sound/build/kernels.ts',
-    () => run('Building the kernels', 'npm', ['run', 'build:kernels'], { cwd: ROOT }),
+    () =>
+      Promise.all(
+        ['@dusk/compositor', '@dusk/sound'].map((name) =>
+          run('Building the kernels', 'npm', ['run', 'build', '-w', name], { cwd: ROOT }),
+        ),
+      ),
   ))
 }
 

@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { availableParallelism, tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { buildKernels, buildRenderer, buildStudio } from './build'
+import { buildRenderer, buildStudio } from './build'
 import { browserState } from './enter'
 import { freePort } from './cluster'
 import { makeStock } from './stock'
@@ -34,9 +34,9 @@ async function chores(total: Counts): Promise<void> {
     'Types of the studio prepared',
     async () => void spawnSync('npm', ['run', 'prepare:studio'], { cwd: ROOT }),
   )
-  // Each is the work of one thread: beside each other they take as long as the longest.
+  // Each is the work of one thread: beside each other all processors are busy to the end.
   await Promise.all(
-    ['lint', 'format:check', 'typecheck'].map((name) =>
+    ['lint', 'format:check', 'typecheck:packages', 'typecheck:page', 'typecheck:server'].map((name) =>
       step(name, async () => {
         try {
           await runProgram(name, 'npm', ['run', '--silent', name], { cwd: ROOT })
@@ -62,7 +62,7 @@ async function unit(total: Counts, env: NodeJS.ProcessEnv, only: readonly string
 
 /** What browser tests need before they can begin. It is made once. */
 function built(): Promise<unknown> {
-  return (building ??= Promise.all([buildStudio(), buildRenderer(), makeStock()]))
+  return (building ??= Promise.all([buildStudio(), makeStock()]))
 }
 let building: Promise<unknown> | null = null
 
@@ -128,7 +128,7 @@ export async function run(options: Options): Promise<void> {
   const total: Counts = { passed: 0, failed: 0 }
   rmSync(join(ROOT, 'test-results'), { recursive: true, force: true })
   mkdirSync(join(ROOT, 'test-results'), { recursive: true })
-  await buildKernels()
+  await buildRenderer()
   if (!options.only) await chores(total)
   // A build is mostly the work of one thread: it goes on beside the unit tests.
   if (options.only !== 'unit') built().catch(() => {})

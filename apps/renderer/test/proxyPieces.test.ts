@@ -1,7 +1,9 @@
 import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { existsSync } from 'node:fs'
-import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import { and, eq, isNotNull } from 'drizzle-orm'
 import { examine, inspectFile, makeProxyPiece } from '@dusk/media'
 import { artefact, artefacts, lookAt, media, pieceName, piecesOf, takeUpAgain } from '@dusk/store'
@@ -22,10 +24,19 @@ afterAll(() => bench.close())
 const FRAMES = 4 * PROXY_PIECE + 10
 const PIECES = [0, 1, 2, 3, 4]
 
-const long = (path: string) =>
+const made = join(mkdtempSync(join(tmpdir(), 'dusk-pieces-')), 'long.mp4')
+beforeAll(() => {
   execFileSync('ffmpeg', [
     ...`-v error -f lavfi -i testsrc2=s=64x36:r=25 -frames:v ${FRAMES} -c:v libx264 -preset ultrafast`.split(' '),
-    ...['-pix_fmt', 'yuv420p', '-g', '31', '-metadata', `comment=${randomUUID()}`, '-f', 'mp4', path],
+    ...['-pix_fmt', 'yuv420p', '-g', '31', made],
+  ])
+})
+afterAll(() => rmSync(dirname(made), { recursive: true }))
+
+/** The same pictures, in a file that was not read in before. */
+const long = (path: string) =>
+  execFileSync('ffmpeg', [
+    ...['-v', 'error', '-i', made, '-c', 'copy', '-metadata', `comment=${randomUUID()}`, '-f', 'mp4', path],
   ])
 
 /** A long source that was read in; its proxy is asked for, not begun. */

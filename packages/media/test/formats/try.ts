@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { renameSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, renameSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import {
   assetFacts,
@@ -25,22 +25,30 @@ import type { Refused } from './more'
 
 /** Pictures a second of the numbered footage. */
 const RATE = 25
-/** Eight bars say a picture's number in binary, the lowest digit at the left. */
-const DIGITS = "geq=lum='if(mod(floor(N/pow(2,floor(X*8/W))),2),200,50)':cb=128:cr=128"
-const NUMBERED = `nullsrc=s=320x180:r=${RATE}:d=2,${DIGITS}`
+const [WIDTH, HEIGHT] = [320, 180]
 
-const INPUTS: Record<Format['input'], string[]> = {
-  picture: ['-f', 'lavfi', '-i', NUMBERED],
-  both: [
-    ...['-f', 'lavfi', '-i', NUMBERED],
-    ...['-f', 'lavfi', '-i', 'aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000'],
-  ],
-  surround: [
-    ...['-f', 'lavfi', '-i', NUMBERED],
-    ...['-f', 'lavfi', '-i', 'anoisesrc=d=2:r=48000,pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0'],
-  ],
-  sound: ['-f', 'lavfi', '-i', 'aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000'],
-  still: ['-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=1:d=1'],
+/** Two seconds of pictures as raw planes: eight bars say the number of each in binary, the lowest digit at the left. */
+function numberedPlanes(): Uint8Array {
+  const planes = new Uint8Array(2 * RATE * i420Size(WIDTH, HEIGHT)).fill(128)
+  for (let n = 0; n < 2 * RATE; n++) {
+    const luma = planes.subarray(n * i420Size(WIDTH, HEIGHT)).subarray(0, WIDTH * HEIGHT)
+    luma.forEach((_, i) => (luma[i] = (n >> Math.floor(((i % WIDTH) * 8) / WIDTH)) & 1 ? 200 : 50))
+  }
+  return planes
+}
+
+const TONES = ['-f', 'lavfi', '-i', 'aevalsrc=sin(440*2*PI*t)|sin(550*2*PI*t):d=2:s=48000']
+const NOISE = ['-f', 'lavfi', '-i', 'anoisesrc=d=2:r=48000,pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0']
+const STILL = ['-f', 'lavfi', '-i', `testsrc2=s=${WIDTH}x${HEIGHT}:r=1:d=1`]
+
+/** Arguments of ffmpeg for what goes into a file. */
+function inputsOf(input: Format['input'], dir: string): string[] {
+  if (input === 'still') return STILL
+  if (input === 'sound') return TONES
+  const path = join(dir, 'numbered.yuv')
+  if (!existsSync(path)) writeFileSync(path, numberedPlanes())
+  const picture = `-f rawvideo -pix_fmt yuv420p -s ${WIDTH}x${HEIGHT} -r ${RATE} -i`.split(' ').concat(path)
+  return [...picture, ...(input === 'picture' ? [] : input === 'both' ? TONES : NOISE)]
 }
 
 /** What became of a file: how it is described, and what the person is told. */
@@ -62,7 +70,7 @@ export interface Tried {
  */
 export async function tryFormat(format: Format, dir: string): Promise<Tried> {
   const made = join(dir, format.name)
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS[format.input], ...format.args.split(' '), made])
+  execFileSync('ffmpeg', ['-v', 'error', '-y', ...inputsOf(format.input, dir), ...format.args.split(' '), made])
   // As uploads lie on disk: nothing is known but the bytes.
   const path = join(dir, format.name.replaceAll('.', '-'))
   renameSync(made, path)
@@ -102,7 +110,7 @@ export async function tryRefused({ name, args, bytes }: Refused, dir: string): P
   else {
     const made = join(dir, `refused-${name}`)
     const how = args ? args.split(' ') : []
-    execFileSync('ffmpeg', ['-v', 'error', '-y', ...INPUTS.still, '-frames:v', '1', ...how, made])
+    execFileSync('ffmpeg', ['-v', 'error', '-y', ...STILL, '-frames:v', '1', ...how, made])
     renameSync(made, path)
   }
   return examine(path, statSync(path).size).then(
