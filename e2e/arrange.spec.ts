@@ -1,47 +1,18 @@
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
 import { parts, piece, Studio, SECOND, type ProjectState } from './tools/api'
-import { folder, song } from './tools/media'
-import { execFileSync } from 'node:child_process'
+import { folder, makeOnce, song } from './tools/media'
+
+const COLOURS = 'red green blue yellow white magenta cyan orange purple brown gray pink'.split(' ')
 
 /** Twelve seconds in which every second has a colour of its own, with a tone. */
 function colours(path: string): string {
-  const inputs = [
-    'red',
-    'green',
-    'blue',
-    'yellow',
-    'white',
-    'magenta',
-    'cyan',
-    'orange',
-    'purple',
-    'brown',
-    'gray',
-    'pink',
-  ].flatMap((colour) => ['-f', 'lavfi', '-i', `color=${colour}:s=640x360:r=25:d=1`])
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-y',
-    ...inputs,
-    '-f',
-    'lavfi',
-    '-i',
-    'sine=440:d=12',
-    '-filter_complex',
-    'concat=n=12:v=1:a=0',
-    '-map',
-    '12:a',
-    '-c:v',
-    'libx264',
-    '-pix_fmt',
-    'yuv420p',
-    '-c:a',
-    'aac',
+  const inputs = COLOURS.flatMap((colour) => ['-f', 'lavfi', '-i', `color=${colour}:s=640x360:r=25:d=1`])
+  return makeOnce(
     path,
-  ])
-  return path
+    ...[...inputs, '-f', 'lavfi', '-i', 'sine=440:d=12', '-filter_complex', 'concat=n=12:v=1:a=0', '-map', '12:a'],
+    ...['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac'],
+  )
 }
 
 async function desk(page: Page, baseURL: string) {

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { expect as patient, test, type Page } from '@playwright/test'
 import { BT709_ARGS } from '@dusk/media'
 import { parts, piece, Studio, type ProjectState } from './tools/api'
-import { ffmpeg, folder } from './tools/media'
+import { ffmpeg, folder, makeOnce } from './tools/media'
 import { averageColour, captured, renderedFile } from './tools/pictures'
 
 const expect = patient.configure({ timeout: 20_000 })
@@ -27,7 +27,7 @@ async function shotOnDesk(page: Page, baseURL: string) {
   const id = await studio.createProject('Effects', 640, 360, { num: 30, den: 1 })
   const path = join(dir, 'shot.mp4')
   const drawn = 'color=c=0x808080:s=640x360:d=2:r=30,drawbox=x=320:y=0:w=320:h=360:c=0x20b048:t=fill'
-  ffmpeg('-f', 'lavfi', '-i', drawn, '-c:v', 'libx264', '-crf', '4', ...BT709_ARGS, path)
+  makeOnce(path, '-f', 'lavfi', '-i', drawn, '-c:v', 'libx264', '-crf', '4', ...BT709_ARGS)
   const source = await studio.upload(id, path)
   const { reelId, track } = parts(await studio.ready(id, [source]))
   const clip = piece(track('Picture 1'), source, null, 0, 2)

@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { copyFileSync, existsSync, mkdtempSync, renameSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { extname, join } from 'node:path'
 import { BT709_ARGS } from '@dusk/media'
 
 /** Runs ffmpeg. */
@@ -14,13 +15,30 @@ export function folder(): string {
   return mkdtempSync(join(process.env.DUSK_DATA ?? tmpdir(), 'e2e-'))
 }
 
+/** Makes a file by ffmpeg: the first time in a run; whoever asks for the same again is given a copy. */
+export function makeOnce(path: string, ...args: string[]): string {
+  if (!process.env.DUSK_DATA) {
+    ffmpeg(...args, path)
+    return path
+  }
+  const name = createHash('sha256').update(args.join('\n')).digest('hex').slice(0, 16) + extname(path)
+  const kept = join(process.env.DUSK_DATA, `made-${name}`)
+  if (!existsSync(kept)) {
+    const begun = join(process.env.DUSK_DATA, `begun-${process.pid}-${name}`)
+    ffmpeg(...args, begun)
+    renameSync(begun, kept)
+  }
+  copyFileSync(kept, path)
+  return path
+}
+
 /** Makes an H.264 file of a made picture and a made sound, with its colours told. */
 function movie(path: string, picture: string, sound: string, ...audio: string[]): string {
-  ffmpeg(
+  return makeOnce(
+    path,
     ...['-f', 'lavfi', '-i', picture, '-f', 'lavfi', '-i', sound, '-vf', 'scale=out_color_matrix=bt709:out_range=tv'],
-    ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709_ARGS, '-c:a', 'aac', ...audio, path],
+    ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', ...BT709_ARGS, '-c:a', 'aac', ...audio],
   )
-  return path
 }
 
 /** Six seconds at 25 a second: a moving pattern, and once a second one white frame with a 1 kHz beep of 40 ms. */
@@ -40,16 +58,8 @@ export function colourBars(path: string): string {
  * @param pitch Hz of its lower tone; a file that is taken away has one of its own, since equal files are stored once
  */
 export function song(path: string, pitch = 220): string {
-  ffmpeg(
-    '-f',
-    'lavfi',
-    '-i',
-    `aevalsrc='0.2*sin(2*PI*${pitch}*t)+0.2*sin(2*PI*${pitch * 1.5}*t)':s=44100:d=12`,
-    '-ac',
-    '2',
-    path,
-  )
-  return path
+  const chord = `aevalsrc='0.2*sin(2*PI*${pitch}*t)+0.2*sin(2*PI*${pitch * 1.5}*t)':s=44100:d=12`
+  return makeOnce(path, '-f', 'lavfi', '-i', chord, '-ac', '2')
 }
 
 export interface Probed {
