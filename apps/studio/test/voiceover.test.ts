@@ -91,6 +91,18 @@ describe('a recording while it is made', () => {
     expect([...(await recordings.samples('three'))]).toEqual([0, 0, 2, 2])
     full.mockRestore()
   })
+
+  it('is given up in words where the browser has no database at all', async () => {
+    const none = vi.spyOn(recordings, 'add').mockImplementation(() => {
+      throw new DOMException('not here', 'SecurityError')
+    })
+    const failed = vi.fn()
+    const writer = new RecordingWriter('four', failed)
+    writer.add(part(0, 1))
+    await expect(writer.settled()).resolves.toBeUndefined()
+    expect(failed).toHaveBeenCalledOnce()
+    none.mockRestore()
+  })
 })
 
 describe('where a recording goes', () => {

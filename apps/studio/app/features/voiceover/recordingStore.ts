@@ -39,8 +39,8 @@ export const recordings = {
   },
 
   /** Writes parts down in one transaction, which is handed in at once: it ends also where the page goes away. */
-  add(id: string, parts: readonly Part[]): Promise<void> {
-    return database()('readwrite', (table) => {
+  async add(id: string, parts: readonly Part[]): Promise<void> {
+    await database()('readwrite', (table) => {
       for (const part of parts) table.put(part, partKey(id, part.at))
       table.transaction.commit()
       return promisifyRequest(table.transaction)
@@ -110,7 +110,11 @@ export class RecordingWriter {
     while (this.waiting.length > 0) {
       this.under = this.waiting
       this.waiting = []
-      await recordings.add(this.id, this.under).catch(this.onFailed)
+      try {
+        await recordings.add(this.id, this.under)
+      } catch (error) {
+        this.onFailed(error)
+      }
     }
     this.under = []
     this.writing = null
