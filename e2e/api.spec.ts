@@ -4,6 +4,9 @@ import { z } from 'zod'
 import { check, COMMANDS, openDocument } from '@dusk/timeline'
 import { Studio } from './tools/api'
 
+/** Bodies sent to the log. */
+const BODIES = process.env.DUSK_LONG ? 5000 : 1500
+
 interface JsonSchema {
   const?: unknown
   enum?: unknown[]
@@ -131,7 +134,7 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
     if (response.status === 422 && !answer.fields?.[0]) throw new Error(`no field is named for ${text.slice(0, 2000)}`)
     if (!response.ok && !answer.detail) throw new Error(`no words for ${text.slice(0, 2000)}`)
   }
-  const all = fc.sample(bodies, { numRuns: 5000, seed: 20261125 })
+  const all = fc.sample(bodies, { numRuns: BODIES, seed: 20261125 })
   for (let i = 0; i < all.length; i += 8) await Promise.all(all.slice(i, i + 8).map(send))
   for (const text of ['', '{', '[]', '"', '{"edits":[]}', 'null']) {
     const response = await fetch(`${baseURL}/api/projects/${id}/edits`, {
@@ -144,9 +147,9 @@ test('whatever is sent to the edit log is carried out, refused in words, or answ
   }
   console.log(`      ${[...seen].map(([kind, count]) => `${kind} ${count}`).join(', ')}`)
   // All three must have happened, or the bodies say nothing; and the document kept every rule.
-  expect(seen.get('done')).toBeGreaterThan(100)
-  expect(seen.get('refused')).toBeGreaterThan(100)
-  expect(seen.get('422')).toBeGreaterThan(1000)
+  expect(seen.get('done')).toBeGreaterThan(BODIES / 50)
+  expect(seen.get('refused')).toBeGreaterThan(BODIES / 5)
+  expect(seen.get('422')).toBeGreaterThan(BODIES / 5)
   const after = await studio.call<{ project: unknown }>(`/projects/${id}`)
   expect(check(openDocument(after.project))).toEqual([])
 })

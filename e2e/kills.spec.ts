@@ -8,8 +8,11 @@ import { parts, piece, Studio, type ProjectState } from './tools/api'
 import { colourBars, ffmpeg, folder } from './tools/media'
 import { PARTS, Supervised } from './tools/supervised'
 
-/** How often each part is killed; a hundred times in the long tests, which takes 45 minutes. */
-const CYCLES = Number(process.env.DUSK_KILLS ?? (process.env.DUSK_LONG ? 100 : 1))
+/**
+ * How often each part is killed: a hundred times in the long tests, which takes 45 minutes, and not at all in the
+ * others, where `durable.spec.ts` and the renderer's tests kill one part at a time.
+ */
+const CYCLES = Number(process.env.DUSK_KILLS ?? (process.env.DUSK_LONG ? 100 : 0))
 /** Seconds within which what is left after the last one has to go on, again and again until all is settled. */
 const SETTLED = 60
 
@@ -38,6 +41,7 @@ async function editsOf(studio: Studio, id: string): Promise<string[]> {
 }
 
 test('nothing is lost, stuck or left behind, whichever part is killed at whatever moment', async () => {
+  test.skip(CYCLES === 0, 'killed by ./dusk test --long, or as often as DUSK_KILLS says')
   test.setTimeout(CYCLES * 200_000 + 300_000)
   const data = mkdtempSync(join(tmpdir(), 'dusk-kills-'))
   const dir = folder()

@@ -8,7 +8,7 @@ import { parts, piece, Studio } from './tools/api'
 import { colourBars, folder } from './tools/media'
 
 /** Odd requests to each route; a thousand in the long tests. */
-const EACH = process.env.DUSK_LONG ? 1000 : 15
+const EACH = process.env.DUSK_LONG ? 1000 : 6
 const API = join(import.meta.dirname, '../apps/studio/server/api')
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'OPTIONS']
 
