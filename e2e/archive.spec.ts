@@ -7,6 +7,7 @@ import { FolderStorage } from '@dusk/media'
 import { assets, connect } from '@dusk/store'
 import { eq } from 'drizzle-orm'
 import { parts, piece, Studio, type ProjectState } from './tools/api'
+import { chooseFiles } from './tools/choose'
 import { flashAndBeep, folder, probe, song } from './tools/media'
 
 test('an archive opens again, and renders from the command line', async ({ page, baseURL }) => {
@@ -72,9 +73,7 @@ test('a project with a lost file says so before it is saved, and opens again wit
   await expect(page.getByText('The file of evening chord.wav is missing')).toBeVisible()
   // Given its file, it plays in the same clip.
   await page.getByRole('button', { name: 'Give it again' }).click()
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'Give it the file again' }).click()
-  await (await chooser).setFiles(path)
+  await chooseFiles(page, () => page.getByRole('button', { name: 'Give it the file again' }).click(), path)
   await expect(page.getByText('The file of evening chord.wav is missing')).toHaveCount(0)
   const opened = page.url().split('/').at(-1)!
   await expect

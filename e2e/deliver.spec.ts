@@ -175,7 +175,7 @@ test('originals keep their quality where nothing was changed, and a browser play
   const path = join(dir, 'counting.mp4')
   const rate = { num: 30_000, den: 1001 }
   const lumaOf = (frame: number) => 16 + ((frame * 3) % 200)
-  const grey = "nullsrc=s=2x2:r=30000/1001,geq=lum='16+mod(N*3,200)':cb=128:cr=128,scale=640:360:flags=neighbor"
+  const grey = "nullsrc=s=64x36:r=30000/1001,geq=lum='16+mod(N*3,200)':cb=128:cr=128,scale=640:360:flags=neighbor"
   ffmpeg(
     ...['-f', 'lavfi', '-i', grey],
     ...'-frames:v 300 -c:v libx264 -preset fast -crf 12 -g 30 -bf 3 -sc_threshold 0 -pix_fmt yuv420p'.split(' '),

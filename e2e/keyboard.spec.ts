@@ -2,6 +2,7 @@ import { join } from 'node:path'
 import { expect as patient, test, type Page } from '@playwright/test'
 import { colourBars, folder, song } from './tools/media'
 import { Studio, type ProjectState } from './tools/api'
+import { chooseFiles } from './tools/choose'
 
 /** What is done on the page is in the document within seconds. */
 const expect = patient.configure({ timeout: 30_000 })
@@ -55,9 +56,7 @@ test('a first film is made from new project to finished file with the keyboard a
 
   await page.getByRole('button', { name: 'Add files' }).waitFor()
   await tabTo(page, /^Add files/)
-  const chooser = page.waitForEvent('filechooser')
-  await page.keyboard.press('Enter')
-  await (await chooser).setFiles([bars, tune])
+  await chooseFiles(page, () => page.keyboard.press('Enter'), [bars, tune])
   await page.getByRole('button', { name: /^bars\.mp4, video/ }).waitFor()
   await expect
     .poll(async () => Object.keys((await studio.call<ProjectState>(`/projects/${id}`)).project.assets))

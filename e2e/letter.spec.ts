@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect as patient, test } from '@playwright/test'
 import { parts, piece, SECOND, Studio, type ProjectState } from './tools/api'
+import { chooseFiles } from './tools/choose'
 import { colourBars, ffmpeg, flashAndBeep, folder } from './tools/media'
 
 /** What is done on the page is in the document within seconds. */
@@ -235,18 +236,14 @@ test('a title is edited line by line and word by word, in a font file of one’s
   await expect(faults).toContainText('No font here has “𓂀” (letter')
   await page.keyboard.press('Escape')
 
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'A font file of your own' }).click()
   const file = 'node_modules/@fontsource-variable/pixelify-sans/files/pixelify-sans-latin-wght-normal.woff2'
-  await (await chooser).setFiles(file)
+  await chooseFiles(page, () => page.getByRole('button', { name: 'A font file of your own' }).click(), file)
   await expect.poll(async () => (await title())?.style.font).toMatch(/^Pixelify Sans.*#[0-9a-f]{64}$/)
   await expect(page.getByRole('combobox', { name: 'Font' })).toHaveValue(/^Pixelify Sans/)
   // What is none is refused in words.
-  const other = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'A font file of your own' }).click()
   const wrong = join(folder(), 'none.ttf')
   writeFileSync(wrong, 'not a font at all')
-  await (await other).setFiles(wrong)
+  await chooseFiles(page, () => page.getByRole('button', { name: 'A font file of your own' }).click(), wrong)
   await expect(page.getByText('none.ttf can’t be used. This is no font that can be read')).toBeVisible()
 
   await page.getByRole('button', { name: 'Render', exact: true }).click()

@@ -6,6 +6,7 @@ import { connect, assets } from '@dusk/store'
 import { FolderStorage } from '@dusk/media'
 import { eq } from 'drizzle-orm'
 import { Studio, type ProjectState } from './tools/api'
+import { chooseFiles } from './tools/choose'
 import { folder, song } from './tools/media'
 
 /** Where the bytes of a source lie. */
@@ -51,9 +52,7 @@ test('the stock fills the library; sources are filed, found, and get a lost file
   await expect(page.getByText('file is missing')).toBeVisible()
   await entry(/^evening chord\.wav/).click()
   await expect(page.getByText('is missing from the data folder')).toBeVisible()
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'Give it the file again' }).click()
-  await (await chooser).setFiles(path)
+  await chooseFiles(page, () => page.getByRole('button', { name: 'Give it the file again' }).click(), path)
   await expect(page.getByText('file is missing')).toHaveCount(0)
   expect(readFileSync(await originalOf(chord)).equals(readFileSync(path))).toBe(true)
   const state = await studio.call<ProjectState>(`/projects/${id}`)

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { SECOND, Studio, type ProjectState } from './tools/api'
 import { faults } from './tools/axe'
+import { chooseFiles } from './tools/choose'
 
 const board = () => process.env.DUSK_BOARD!
 
@@ -59,10 +60,12 @@ test('a finished film is posted, with what is said of it; a place that breaks of
   await dialog.getByLabel('Chapters').fill('0:00 Beginning\nBrighter')
   await expect(before).toContainText('Chapter 2: it begins with a time')
   await dialog.getByLabel('Chapters').fill('0:00 Beginning\n0:03 Brighter')
-  const asked = page.waitForEvent('filechooser')
-  await dialog.getByRole('button', { name: 'A WebVTT or SubRip file' }).click()
   const srt = '1\n00:00:01,000 --> 00:00:02,500\nLook up\n'
-  await (await asked).setFiles({ name: 'words.srt', mimeType: 'application/x-subrip', buffer: Buffer.from(srt) })
+  await chooseFiles(page, () => dialog.getByRole('button', { name: 'A WebVTT or SubRip file' }).click(), {
+    name: 'words.srt',
+    mimeType: 'application/x-subrip',
+    buffer: Buffer.from(srt),
+  })
   // The picture out of the film follows the slider.
   const picture = dialog.getByRole('img', { name: 'The thumbnail' })
   await dialog.getByLabel('Where in the film the thumbnail is').fill('6')

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import { parts, piece, SECOND, Studio, type ProjectState } from './tools/api'
+import { chooseFiles } from './tools/choose'
 import { ffmpeg, flashAndBeep, folder } from './tools/media'
 
 test('a shorter file without sound says what it would cost, is used, taken back and done again', async ({
@@ -25,9 +26,7 @@ test('a shorter file without sound says what it would cost, is used, taken back 
     .getByTestId('footage-list')
     .getByRole('button', { name: /^quay\.mp4/ })
     .click()
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'Replace file' }).click()
-  await (await chooser).setFiles(short)
+  await chooseFiles(page, () => page.getByRole('button', { name: 'Replace file' }).click(), short)
   const dialog = page.getByRole('dialog')
   await expect(dialog).toContainText('quay without sound.mp4 holds less than quay.mp4')
   await expect(dialog).toContainText('quay.mp4 ends 2.96 s earlier')

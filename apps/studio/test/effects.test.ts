@@ -79,7 +79,7 @@ describe('the stack of a picture', () => {
         ownerIds: [d.picture],
         effects: [{ domain: 'picture', kind, settings: {}, strength: 100 }],
       })
-    const stack = d.show(PictureStack, { ownerId: d.picture, time: 0 })
+    const stack = d.show(PictureStack, { owner: 'clip', ownerId: d.picture, time: 0 })
     expect(stack.text()).toContain('None. The Effects drawer has them.')
     add('tone')
     add('blur')
