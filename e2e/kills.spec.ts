@@ -10,7 +10,8 @@ import { PARTS, Supervised } from './tools/supervised'
 
 /**
  * How often each part is killed: a hundred times in the long tests, which takes 45 minutes, and not at all in the
- * others, where `durable.spec.ts` and the renderer's tests kill one part at a time.
+ * others, where `durable.spec.ts` kills the server and the renderer's tests kill workers; the database is killed here
+ * alone.
  */
 const CYCLES = Number(process.env.DUSK_KILLS ?? (process.env.DUSK_LONG ? 100 : 0))
 /** Seconds within which what is left after the last one has to go on, again and again until all is settled. */
