@@ -51,6 +51,11 @@ test('a source is watched, marked, kept as subclips and put into the reel in eve
   await page.getByRole('button', { name: /^colours\.mp4, video/ }).dblclick()
   await expect(ribbon).toContainText('Source')
   await expect(ribbon).toContainText('colours.mp4')
+  // The card that was opened still has the focus: the key plays what it opened.
+  await page.keyboard.press('Space')
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+  await page.keyboard.press('Space')
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
   // Nothing reaches beyond the window, so that nothing can be scrolled out of it.
   expect(
     await page.evaluate(() => [document.documentElement, document.body].map((one) => one.scrollWidth - innerWidth)),

@@ -268,3 +268,32 @@ for (const layout of Object.keys(LAYOUTS))
         if (await dialog.isVisible()) await page.keyboard.press('Escape')
       }
   })
+
+test('a transition is put, and pasted, on one cut after the other where the playhead goes', async ({
+  page,
+  baseURL,
+}) => {
+  const { id, read } = await threeShots(page, baseURL!)
+  const places = async () => {
+    const { clips, transitions } = await read()
+    const before = Object.values(transitions as Record<string, { leftId: string }>).map(({ leftId }) => clips[leftId]!)
+    return before.map(({ start, length }) => (start + length) / SECOND).sort()
+  }
+  await page.goto(`/projects/${id}`)
+  const position = page.getByLabel(/^Position\./)
+  const press = async (at: number, key: string) => {
+    await position.fill(`${at}f`)
+    await position.press('Enter')
+    await page.keyboard.press(key)
+  }
+  await press(60, 'e')
+  await expect.poll(places).toEqual([2])
+  await press(120, 'e')
+  await expect.poll(places).toEqual([2, 4])
+  await page.keyboard.press('Control+z')
+  await expect.poll(places).toEqual([2])
+  await page.getByRole('button', { name: /^Dissolve, / }).click()
+  await page.keyboard.press('Control+c')
+  await press(120, 'Control+v')
+  await expect.poll(places).toEqual([2, 4])
+})

@@ -1,12 +1,16 @@
-// Makes plain JavaScript of the worker and of the thread that draws chunks: reading some hundred files of TypeScript
-// takes a new thread three seconds, this takes it half of one.
+// Makes plain JavaScript of the worker and of its threads: reading some hundred files of TypeScript takes a new thread
+// three seconds, this takes it half of one.
 import { rmSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
 
 const here = dirname(fileURLToPath(import.meta.url))
-const ENTRIES = { main: 'src/main.ts', chunkThread: 'src/render/chunkThread.ts' }
+const ENTRIES = {
+  main: 'src/main.ts',
+  chunkThread: 'src/render/chunkThread.ts',
+  soundThread: 'src/render/soundThread.ts',
+}
 /** Packages that go in, as ours do; the others stay where npm put them: they bring programs, or many small files. */
 const INSIDE =
   /^(@dusk\/|(d3-array|fast-deep-equal|fractional-indexing|lru-cache|mediabunny|zod)($|\/)|.*\/unicode\.json$)/

@@ -16,7 +16,14 @@ import {
 import { animatedParams, rangeOf } from '~/features/keyframes/keyframes'
 import { fitOwn, plainTitle, planGenerated, sampleOf } from '~/features/titles/generated'
 import { STICKERS } from '~/features/titles/stickers'
-import { cutsOn, meantCuts, missingWords, nearestCut, transitionFor } from '~/features/transitions/cuts'
+import {
+  cutsOn,
+  meantCuts,
+  meantTransitions,
+  missingWords,
+  nearestCut,
+  transitionFor,
+} from '~/features/transitions/cuts'
 import { boundsOf, covers, guideLines, outlineOf, outlinesAt, stickTo } from '~/features/timeline/outlines'
 
 const RATE = { num: 30, den: 1 }
@@ -98,6 +105,22 @@ describe('cuts that a transition can go on', () => {
     expect(ids([ID(101), ID(102)], 0)).toEqual([[ID(101), ID(102)]])
     expect(ids([ID(103)], 205)).toEqual([[ID(103), undefined]])
     expect(ids([ID(103)], 151)).toEqual([[undefined, ID(103)]])
+  })
+
+  it('come before transitions that are selected elsewhere, once the playhead is on one or nothing else is to do', () => {
+    const { project, reelId } = desk()
+    const near = meantCuts(project, reelId, new Set(), f(60))
+    const there = { ...transitionFor(near[0]!, 'wipe', f(20), false), trackId: 'one' }
+    const elsewhere = { ...there, leftId: ID(102), rightId: ID(103) }
+    const meant = (chosen: (typeof there)[], stands: boolean, kind: string) =>
+      meantTransitions(chosen, near, stands, (entry) => entry.kind === kind)
+    expect(meant([elsewhere], true, 'dissolve')).toEqual([])
+    expect(meant([elsewhere], false, 'wipe')).toEqual([])
+    // A key away from any cut is about what is selected, and on its own cut too.
+    expect(meant([elsewhere], false, 'dissolve')).toEqual([elsewhere])
+    expect(meant([there], true, 'wipe')).toEqual([there])
+    expect(meant([elsewhere, there], true, 'dissolve')).toEqual([elsewhere, there])
+    expect(meantTransitions([elsewhere], [], true, () => true)).toEqual([elsewhere])
   })
 
   it('get a transition that lies on both sides, or inside the only clip', () => {

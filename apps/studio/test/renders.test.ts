@@ -71,7 +71,7 @@ describe('a render that is under way', () => {
     const wrapper = card({ progress: { stage: 'picture', framesDone: 225, frames: 400, secondsLeft: null } })
     await flushPromises()
     const strip = wrapper.findComponent(ChunkStrip)
-    expect(strip.get('[role=img]').attributes('aria-label')).toBe('1 of 4 parts made, 1 were there already')
+    expect(strip.get('[role=img]').attributes('aria-label')).toBe('1 of 4 parts made, 1 was there already')
     expect(strip.findAll('[title]').map((piece) => piece.attributes('title'))).toEqual([
       '0 to 100: was there already',
       '100 to 200: made, worker A (quay 7)',
@@ -102,7 +102,7 @@ describe('a render that has ended', () => {
 
   it('says what came of it: checked, cancelled, or failed and why', async () => {
     const ready = card({ state: 'ready', report })
-    for (const words of ['300 frames', '10.00 s', '-14.2 LUFS', 'sound clipped', '3 of 10 parts'])
+    for (const words of ['300 frames', '10.00 s', '−14.2 LUFS', 'sound clipped', '3 of 10 parts'])
       expect(ready.text()).toContain(words)
     expect(ready.find('a[download]').attributes('href')).toBe('/api/renders/r1/file?download')
     expect(ready.find('a[href="/projects/p1?render=r1"]').text()).toBe('Again, changed')
@@ -126,7 +126,7 @@ describe('a render that has ended', () => {
     expect(ready.get('img[alt="Pictures along the film"]').attributes('src')).toBe('/api/renders/r1/strip')
     const curves = ready.findAllComponents(CurveChart).map((curve) => curve.get('[role=img]').attributes('aria-label'))
     expect(ready.text()).toContain('4.0 MB were expected, it is 25 % more; about 62 s to make it, it took 50 % less.')
-    expect(curves).toEqual(['Data: 125 KB/s to 375 KB/s', 'Loudness: -20.0 LUFS to -14.0 LUFS'])
+    expect(curves).toEqual(['Data: 125 KB/s to 375 KB/s', 'Loudness: −20.0 LUFS to −14.0 LUFS'])
   })
 })
 

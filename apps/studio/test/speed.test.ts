@@ -145,6 +145,7 @@ describe('footage of another rate than the reel', () => {
     expect(rateMisfit(rate(24_000, 1001), rate(30))).toBe('every fourth of its frames is shown twice')
     expect(rateMisfit(rate(24), rate(25))).toBe('every 24th of its frames is shown twice')
     expect(rateMisfit(rate(30), rate(25))).toBe('every sixth of its frames is left out')
+    expect(rateMisfit(rate(231, 8), rate(30))).toBe('about every 26th of its frames is shown twice')
     expect(rateMisfit(rate(60), rate(25))).toContain('by turns')
     for (const [footage, reel] of [
       [30, 30],
@@ -152,7 +153,12 @@ describe('footage of another rate than the reel', () => {
       [25, 50],
     ] as const)
       expect(rateMisfit(rate(footage), rate(reel))).toBeNull()
-    expect(rateMisfit(rate(30_000, 1001), rate(30))).toBeNull()
+    for (const [footage, reel] of [
+      [rate(30_000, 1001), rate(30)],
+      [rate(60_000, 1001), rate(30)],
+      [rate(30), rate(60_000, 1001)],
+    ] as const)
+      expect(rateMisfit(footage, reel)).toBeNull()
   })
 
   it('is said once of each source in the reel', async () => {

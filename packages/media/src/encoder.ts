@@ -106,34 +106,28 @@ export async function padChunk(encoding: PictureEncoding, path: string): Promise
 export class SoundEncoder {
   private readonly child: ChildProcess
   private readonly done: Promise<void>
+  /** Settles when the encoder has read what it was given last. */
+  private read: Promise<void> = Promise.resolve()
 
   constructor(out: string, codec: SoundCodec, quality: Quality) {
-    const args = [
-      '-v',
-      'error',
-      '-nostdin',
-      '-y',
-      '-f',
-      'f32le',
-      '-ar',
-      '48000',
-      '-ac',
-      '2',
-      '-i',
-      'pipe:0',
-      ...soundArgs(codec, quality),
-      out,
-    ]
-    ;({ child: this.child, done: this.done } = startEncoder(args))
+    const before = words('-v error -nostdin -y -f f32le -ar 48000 -ac 2 -i pipe:0')
+    ;({ child: this.child, done: this.done } = startEncoder([...before, ...soundArgs(codec, quality), out]))
     this.done.catch(() => {})
   }
 
-  /** @param block interleaved stereo */
-  write(block: Float32Array): Promise<void> {
-    return feed(this.child, this.done, new Uint8Array(block.buffer, block.byteOffset, block.byteLength))
+  /**
+   * Hands a block over. Settles when the one before it has been read, so that the next is mixed while this one is
+   * encoded.
+   * @param block interleaved stereo; it must not be changed any more
+   */
+  async write(block: Float32Array): Promise<void> {
+    await this.read
+    this.read = feed(this.child, this.done, new Uint8Array(block.buffer, block.byteOffset, block.byteLength))
+    this.read.catch(() => {})
   }
 
   async finish(): Promise<void> {
+    await this.read
     this.child.stdin!.end()
     await this.done
   }

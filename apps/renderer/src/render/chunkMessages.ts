@@ -1,4 +1,5 @@
 import type { ChunkTask } from './chunkDrawer'
+import type { ThreadFailure } from './renderThread'
 
 /** What a drawing thread is told. `null`: there is nothing left to draw. */
 export type ToThread = { kind: 'task'; task: ChunkTask | null } | { kind: 'stop' }
@@ -10,4 +11,4 @@ export type FromThread =
   | { kind: 'drew'; n: number }
   | { kind: 'made'; n: number }
   | { kind: 'ended' }
-  | { kind: 'failed'; name: string; message: string; diskFull: boolean }
+  | ThreadFailure

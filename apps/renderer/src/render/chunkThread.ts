@@ -1,8 +1,9 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { isDiskFull, openStorage, type StoragePlace } from '@dusk/media'
+import { openStorage, type StoragePlace } from '@dusk/media'
 import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
 import type { FromThread, ToThread } from './chunkMessages'
+import { failureOf } from './renderThread'
 
 /** A thread that draws chunks: it asks for one after the other until there are none left. */
 const port = parentPort!
@@ -28,7 +29,6 @@ try {
   )
   say({ kind: 'ended' })
 } catch (error) {
-  const { name, message } = error as Error
-  say({ kind: 'failed', name, message, diskFull: isDiskFull(error) })
+  say(failureOf(error))
 }
 port.close()

@@ -1,7 +1,5 @@
-import { createRequire } from 'node:module'
 import { availableParallelism, cpus, totalmem } from 'node:os'
 import { performance } from 'node:perf_hooks'
-import { Worker } from 'node:worker_threads'
 import type { Storage, StoragePlace } from '@dusk/media'
 import { ChunkDrawer, type ChunkWork } from './chunkDrawer'
 import { runLane } from './chunkLane'
@@ -9,9 +7,7 @@ import type { Chunk } from './chunks'
 import type { ChunkSupply } from './chunkSupply'
 import type { FilmShelf } from './filmShelf'
 import type { FromThread, ToThread } from './chunkMessages'
-import { RenderFailed } from './request'
-
-const require = createRequire(import.meta.url)
+import { onThread } from './renderThread'
 
 /** Memory that a lane takes: its decoders' frames, stills and canvases. Bytes, of which some for each output pixel. */
 const LANE_BYTES = 350 * 1024 ** 2
@@ -89,7 +85,7 @@ export async function drawChunks(
     const lane = supply.addLane()
     const done =
       lane > 0
-        ? onThread(work, storage.place, supply, lane, signal)
+        ? laneThread(work, storage.place, supply, lane, signal)
         : ChunkDrawer.create(work, storage, options.films).then((drawer) =>
             runLane(drawer, () => supply.next(lane), {
               signal,
@@ -135,55 +131,27 @@ function processorTimes(): { idle: number; all: number } {
   return { idle: times.reduce((sum, one) => sum + one.idle, 0), all: times.reduce((sum, one) => sum + one.all, 0) }
 }
 
-/** Milliseconds that a thread has to end by itself once it is told to. */
-const PATIENCE = 5000
-
-function onThread(
+/** Draws and encodes chunks on a thread of its own. */
+function laneThread(
   work: ChunkWork,
   place: StoragePlace,
   supply: ChunkSupply,
   lane: number,
   signal: AbortSignal,
 ): Promise<void> {
-  const thread = new Worker(require.resolve('@dusk/renderer/build/chunkThread.mjs'), {
-    workerData: { work, place },
-    execArgv: [],
+  return onThread<ToThread, FromThread>({
+    program: 'chunkThread',
+    given: { work, place },
+    signal,
+    stop: [{ kind: 'stop' }, { kind: 'task', task: null }],
+    hear(said, tell, fail) {
+      if (said.kind === 'drew') supply.drew(said)
+      else if (said.kind === 'made') return supply.made(said)
+      else if (said.kind === 'wants') {
+        // Not waited for: a thread that ends meanwhile needs none.
+        const give = async () => tell({ kind: 'task', task: signal.aborted ? null : await supply.next(lane) })
+        give().catch(fail)
+      }
+    },
   })
-  const tell = (message: ToThread) => thread.postMessage(message)
-  return new Promise<void>((resolve, reject) => {
-    let outcome: Error | null = null
-    let timer: ReturnType<typeof setTimeout> | undefined
-    const stop = () => {
-      tell({ kind: 'stop' })
-      tell({ kind: 'task', task: null })
-      timer ??= setTimeout(() => void thread.terminate(), PATIENCE)
-    }
-    if (signal.aborted) stop()
-    signal.addEventListener('abort', stop, { once: true })
-    // What was made is written down before the thread counts as ended.
-    let written: Promise<unknown> = Promise.resolve()
-    const failed = (error: Error) => {
-      outcome ??= error
-      stop()
-    }
-    const give = async () => tell({ kind: 'task', task: signal.aborted ? null : await supply.next(lane) })
-    thread.on('message', (message: FromThread) => {
-      if (message.kind === 'wants') give().catch(failed)
-      else if (message.kind === 'drew') supply.drew(message)
-      else if (message.kind === 'made') written = Promise.all([written, supply.made(message)]).catch(failed)
-      else if (message.kind === 'failed') outcome ??= errorOf(message)
-    })
-    thread.on('error', (error) => (outcome = error))
-    thread.on('exit', () => {
-      clearTimeout(timer)
-      signal.removeEventListener('abort', stop)
-      void written.then(() => (outcome ? reject(outcome) : resolve()))
-    })
-  })
-}
-
-/** An error of a thread as it would have been thrown here. */
-function errorOf({ name, message, diskFull }: Extract<FromThread, { kind: 'failed' }>): Error {
-  if (name === 'RenderFailed') return new RenderFailed(message)
-  return Object.assign(new Error(message), { name, ...(diskFull ? { code: 'ENOSPC' } : {}) })
 }

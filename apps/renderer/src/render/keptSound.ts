@@ -4,7 +4,8 @@ import { deliveryOf } from '@dusk/interchange'
 import type { ScratchSet, Storage } from '@dusk/media'
 import type { SoundPlan } from '@dusk/timeline'
 import { soundEngineName } from './engine'
-import { renderSound, rangePlan, type RenderedSound } from './renderSound'
+import { mixSound } from './mixSound'
+import { rangePlan, type RenderedSound } from './renderSound'
 import type { RenderSubject } from './request'
 import type { SourceBook } from './sources'
 
@@ -37,7 +38,7 @@ export async function soundKey(
 const contentOf = (assetId: unknown, book: SourceBook) => book.get(assetId as string)?.hash ?? assetId
 
 /**
- * The sound of a range, as {@link renderSound} mixes it, or as it was mixed for a render before that sounds the same.
+ * The sound of a range, as {@link mixSound} mixes it, or as it was mixed for a render before that sounds the same.
  */
 export async function keptSound(
   request: RenderSubject,
@@ -52,7 +53,7 @@ export async function keptSound(
   // One that vanishes just now is mixed anew.
   const kept = await takeKept(storage, place, out).catch(() => null)
   if (kept) return kept
-  const found = await renderSound(request, from, frames, out)
+  const found = await mixSound(request, from, frames, out)
   if ((await stat(out)).size > MOST) return found
   const [sound, measured] = [await scratch.scratch('.sound'), await scratch.scratch('.json')]
   await copyFile(out, sound)

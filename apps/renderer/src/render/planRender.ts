@@ -9,7 +9,7 @@ import {
   type PictureCodec,
 } from '@dusk/interchange'
 import { chunkEnding, takesRgba, type ChunkFile, type PictureEncoding, type Storage } from '@dusk/media'
-import { frameToTicks, reelLength, ticksToFrame } from '@dusk/timeline'
+import { frameToTicks, reelLength, ticksToFrame, type Reel } from '@dusk/timeline'
 import type { RenderSettings } from '@dusk/store'
 import { outputPlans, type ChunkTask, type ChunkWork } from './chunkDrawer'
 import { chunkKey, copyKey, cutFrames, planAround, type Chunk } from './chunks'
@@ -43,12 +43,7 @@ export async function planRender(
   { project, reelId, settings, book, storage, signal }: RenderSubject,
   given?: FilmShelf,
 ): Promise<PlannedRender> {
-  const reel = project.reels[reelId]
-  if (!reel) throw new RenderFailed('The reel to render is no longer in the project.')
-  const from = settings.range?.from ?? 0
-  const to = Math.min(settings.range?.to ?? Infinity, reelLength(project, reelId))
-  const frames = framesBetween(from, to, settings)
-  if (frames <= 0) throw new RenderFailed('There is nothing in this reel to render. Put a clip on the timeline first.')
+  const { from, to, frames, reel } = renderRange({ project, reelId, settings })
   const { rate, quality } = settings
   const delivery = deliveryOf(settings.format)
   const fits = Boolean(settings.maxBytes) && canFit(delivery)
@@ -88,6 +83,26 @@ export async function planRender(
   const chunks = await chunkFiles(work, planned, storage, signal)
   work.undrawn = chunks.filter((chunk) => chunk.copied || chunk.transcoded).map(({ first, end }) => ({ first, end }))
   return { from, to, frames, seen, work, chunks }
+}
+
+/**
+ * The range that a render is of: on the reel in ticks, and in output frames.
+ * @throws {RenderFailed} where there is nothing to render
+ */
+export function renderRange({
+  project,
+  reelId,
+  settings,
+}: Pick<RenderSubject, 'project' | 'reelId' | 'settings'>): Pick<PlannedRender, 'from' | 'to' | 'frames'> & {
+  reel: Reel
+} {
+  const reel = project.reels[reelId]
+  if (!reel) throw new RenderFailed('The reel to render is no longer in the project.')
+  const from = settings.range?.from ?? 0
+  const to = Math.min(settings.range?.to ?? Infinity, reelLength(project, reelId))
+  const frames = framesBetween(from, to, settings)
+  if (frames <= 0) throw new RenderFailed('There is nothing in this reel to render. Put a clip on the timeline first.')
+  return { reel, from, to, frames }
 }
 
 /** The encoder in hardware that was asked for, where it makes what the file is to hold. */

@@ -8,9 +8,9 @@ import { deliver, verify, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
 import { FilmShelf } from './filmShelf'
 import { keptSound } from './keptSound'
-import { planRender } from './planRender'
+import { planRender, renderRange } from './planRender'
 import { ProgressMeter } from './progress'
-import { RenderFailed, type RenderRequest } from './request'
+import { RenderFailed, type RenderRequest, type SharedRender } from './request'
 import { sideBySide } from './sideBySide'
 import { soundPath } from './soundFiles'
 import type { SourceBook } from './sources'
@@ -42,25 +42,23 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
   const films = new FilmShelf(storage)
   const scratch = storage.scratchSet()
   try {
-    const { from, to, frames, seen, work, chunks } = await planRender(request, films)
+    const { from, to, frames } = renderRange(request)
     const { rate } = settings
     const soundFile = await scratch.scratch('.sound')
-    const meter = new ProgressMeter(seen || frames, request.progress)
-    const missing = await missingChunks(chunks, storage)
     const heard = wantsSound(settings)
-    const drawPictures = async (signal: AbortSignal) => {
-      if (request.share) await request.share({ work, chunks, missing, meter, films, signal })
-      else {
-        for (const chunk of chunks) if (!missing.includes(chunk)) meter.reuse(chunk.frames)
-        const supply = new OwnChunks(missing, () => meter.add(1), request.lanes)
-        await drawChunks(work, missing, supply, storage, { signal, films, lanes: request.lanes })
-      }
+    const makePictures = async (signal: AbortSignal) => {
+      const planned = await planRender({ ...request, signal }, films)
+      const meter = new ProgressMeter(planned.seen || frames, request.progress)
+      const missing = await missingChunks(planned.chunks, storage)
+      await drawMissing(request, { ...planned, missing, meter, films, signal })
       if (heard) meter.stage('sound')
+      return { ...planned, missing, meter }
     }
-    const mixSound = async (signal: AbortSignal) =>
+    const makeSound = async (signal: AbortSignal) =>
       heard ? keptSound({ ...request, signal }, from, frames, soundFile, scratch) : null
-    // The encoder of sound takes one processor, and drawing leaves some of them idle: each fills the other's gaps.
-    const [, sound] = await sideBySide(request.signal, [drawPictures, mixSound])
+    // Neither keeps all processors busy to its end: each fills the other's gaps.
+    const [pictures, sound] = await sideBySide(request.signal, [makePictures, makeSound])
+    const { seen, chunks, missing, meter } = pictures
 
     // Those that other machines made are joined here.
     for (const { path, n } of chunks)
@@ -91,6 +89,15 @@ async function makeFile(request: RenderRequest): Promise<RenderReport> {
     await films.close()
     await scratch.clear()
   }
+}
+
+/** Has the chunks made that are not there. */
+async function drawMissing({ share, storage, lanes }: RenderRequest, render: SharedRender): Promise<void> {
+  if (share) return share(render)
+  const { work, chunks, missing, meter, films, signal } = render
+  for (const chunk of chunks) if (!missing.includes(chunk)) meter.reuse(chunk.end - chunk.first)
+  const supply = new OwnChunks(missing, () => meter.add(1), lanes)
+  await drawChunks(work, missing, supply, storage, { signal, films, lanes })
 }
 
 /** Chunks whose files are not there; the others were used just now, as the sweeper takes the longest unused first. */

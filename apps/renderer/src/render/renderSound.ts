@@ -32,7 +32,13 @@ function brought(plan: SoundPlan, by: number): SoundPlan {
   }
 }
 
-/** Mixes a plan from a sample on, a second at a time. */
+/**
+ * Samples that are mixed at a time: few enough for the encoder's pipe to hold, so that it has something to read while
+ * the next ones are mixed.
+ */
+const BLOCK = SAMPLE_RATE / 4
+
+/** Mixes a plan from a sample on, block by block. */
 async function mixed(
   plan: SoundPlan,
   first: number,
@@ -43,9 +49,9 @@ async function mixed(
   const mixer = new Mixer(plan, sourceOf)
   try {
     await mixer.seek(first)
-    for (let at = first; at < plan.length; at += SAMPLE_RATE) {
+    for (let at = first; at < plan.length; at += BLOCK) {
       signal?.throwIfAborted()
-      await take(await mixer.render(Math.min(SAMPLE_RATE, plan.length - at)))
+      await take(await mixer.render(Math.min(BLOCK, plan.length - at)))
     }
   } finally {
     mixer.release()

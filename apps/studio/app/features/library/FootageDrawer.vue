@@ -14,6 +14,7 @@ import { useSourceActions } from '~/features/source/useSourceActions'
 import { findAssets, foldersIn, type LibraryFilter, type LibrarySort } from './library'
 import { droppedFiles } from './droppedFiles'
 import { LABELS } from '~/features/ui/labels'
+import { useSource } from '~/features/player/sourceStore'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { useUploads } from './uploadsStore'
@@ -25,6 +26,7 @@ const project = useProject()
 const desk = useDesk()
 const uploads = useUploads()
 const act = useSourceActions()
+const source = useSource()
 const removal = useSourceRemoval()
 const words = ref('')
 const kind = ref<LibraryFilter['kind']>('all')
@@ -176,7 +178,8 @@ async function newFolder(ids: readonly string[] = [...desk.assets]): Promise<voi
 
 function key(event: KeyboardEvent, asset: Asset): void {
   if (event.key === 'Enter') act.addToEnd(together(asset))
-  else if (event.key === ' ') act.openSource(asset.id)
+  // What is being watched already is played, as by the key anywhere else.
+  else if (event.key === ' ' && source.assetId !== asset.id) act.openSource(asset.id)
   else if (event.key === 'Delete' || event.key === 'Backspace') removeSelected(asset)
   else return
   event.preventDefault()

@@ -31,7 +31,7 @@ const summary = computed(() => {
   const working = new Set(props.chunks.flatMap(({ state, worker }) => (state === 'working' && worker) || []))
   return [
     `${count('ready')} of ${props.chunks.length} parts made`,
-    count('kept') > 0 && `${count('kept')} were there already`,
+    count('kept') > 0 && `${count('kept')} ${count('kept') === 1 ? 'was' : 'were'} there already`,
     working.size > 1 && `${working.size} workers`,
   ]
     .filter(Boolean)

@@ -52,6 +52,11 @@ const shows = computed(() => {
 
 const delivery = computed(() => deliveryOf(props.render.settings.format))
 const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.render.state))
+
+/** How many parts did not have to be made. */
+function reusedWords({ reused, chunks }: NonNullable<RenderRow['report']>): string {
+  return reused > 0 ? `, ${reused} of ${chunks} parts ${reused === 1 ? 'was' : 'were'} there already` : ''
+}
 </script>
 
 <template>
@@ -118,9 +123,9 @@ const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.
     <p v-else-if="render.report" class="mt-2 text-sm text-muted">
       <span class="text-moss">Checked:</span> {{ render.report.frames }} frames,
       {{ render.report.seconds.toFixed(2) }} s, {{ formatBytes(render.report.bytes)
-      }}{{ render.report.loudness !== null ? `, ${render.report.loudness.toFixed(1)} LUFS` : ''
+      }}{{ render.report.loudness !== null ? `, ${render.report.loudness.toFixed(1).replace('-', '−')} LUFS` : ''
       }}{{ (render.report.peak ?? 0) > 1 ? ', sound clipped' : '' }} · took {{ render.report.took.toFixed(1) }} s{{
-        render.report.reused > 0 ? `, ${render.report.reused} of ${render.report.chunks} parts were there already` : ''
+        reusedWords(render.report)
       }}{{ render.settings.streamCopy ? `, ${render.report.copied || 'no'} frames in their original quality` : '' }}
       <button class="ml-1 underline decoration-line" :aria-expanded="looking" @click="looking = !looking">
         {{ looking ? 'Less' : 'What is in it' }}

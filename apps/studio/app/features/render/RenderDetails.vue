@@ -24,7 +24,7 @@ const expected = computed(() => {
   return `${said.join('; ')}.`
 })
 const bits = (value: number) => `${formatBytes(value / 8)}/s`
-const loud = (value: number) => `${value.toFixed(1)} LUFS`
+const loud = (value: number) => `${value.toFixed(1).replace('-', '−')} LUFS`
 
 onMounted(async () => {
   try {

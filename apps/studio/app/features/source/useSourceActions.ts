@@ -165,14 +165,20 @@ export function useSourceActions() {
     )
   }
 
+  /** What of a source goes into the reel: of the one that is open what is marked, of others all. */
+  function partOf(asset: Asset): Part {
+    if (source.asset?.id !== asset.id || asset.kind === 'still') return { asset }
+    const { from, to } = source.range
+    return { asset, from, length: to - from, use: source.parts }
+  }
+
   /** Lays sources behind each other at the end of the reel; sounds alone go where the playhead is. */
   function addToEnd(assetIds: readonly string[]): void {
     const document = project.document
     const assets = assetIds.flatMap((id) => document?.assets[id] ?? [])
     if (!document || assets.length === 0) return
     const at = assets.every((asset) => asset.kind === 'sound') ? playhead.now() : length()
-    const parts = assets.map((asset) => ({ asset }))
-    const plan = planPlace(document, rows(), parts, aim.destination(), at, false)
+    const plan = planPlace(document, rows(), assets.map(partOf), aim.destination(), at, false)
     if (plan.command) project.perform(plan.command)
     else notices.warn(plan.words)
   }

@@ -3,22 +3,21 @@ import { formatRate, ticksPerFrame, type Project, type Rate } from '@dusk/timeli
 /** How footage of a rate falls on the frames of a reel, in words; `null` where it falls evenly. */
 export function rateMisfit(footage: Rate, reel: Rate): string | null {
   const ratio = ticksPerFrame(footage) / ticksPerFrame(reel)
-  const even = (value: number) => Math.abs(value - Math.round(value)) < 1e-6
+  // Rates a thousandth apart, as 29.97 and 30 are, or 59.94 and 30, meet so seldom that nobody sees it.
+  const even = (value: number) => Math.abs(value / Math.max(1, Math.round(value)) - 1) < 0.002
   if (even(ratio) || even(1 / ratio)) return null
-  // Rates a thousandth apart, as 29.97 and 30 are, meet so seldom that nobody sees it.
-  if (Math.abs(ratio - 1) < 0.002) return null
   if (ratio < 0.5) return 'by turns more and fewer of its frames are left out'
-  if (ratio < 1) return `every ${nth(1 / (1 / ratio - 1) + 1)} of its frames is left out`
+  if (ratio < 1) return `${every(1 / (1 / ratio - 1) + 1)} of its frames is left out`
   return ratio < 2
-    ? `every ${nth(1 / (ratio - 1))} of its frames is shown twice`
+    ? `${every(1 / (ratio - 1))} of its frames is shown twice`
     : 'its frames are shown by turns more and less often'
 }
 
-/** "sixth", or "6.4th" where it is not whole. */
-function nth(n: number): string {
+/** "every sixth", or "about every sixth" where it is not whole. */
+function every(n: number): string {
   const names: Record<number, string> = { 2: 'other', 3: 'third', 4: 'fourth', 5: 'fifth', 6: 'sixth' }
   const near = Math.round(n)
-  return Math.abs(n - near) < 0.05 ? (names[near] ?? `${near}th`) : `${n.toFixed(1)}th`
+  return `${Math.abs(n - near) < 0.05 ? '' : 'about '}every ${names[near] ?? `${near}th`}`
 }
 
 /** Sources in a reel whose rate does not fall evenly on its frames, as they are played there, with their words. */

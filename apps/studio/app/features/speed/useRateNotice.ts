@@ -26,7 +26,7 @@ export function useRateNotice(): void {
         (fresh.length === 1
           ? `${first!.name} has ${first!.rate} frames/s and this reel ${rate}: ${first!.words}. `
           : `${fresh.length} sources have other frame rates than this reel’s ${rate}, such as ${first!.name} with ` +
-            `${first!.rate}: ${first!.words}. `) + 'Their details can blend frames, or make those between.',
+            `${first!.rate}: ${first!.words}. `) + 'The details of a clip can blend frames, or make those between.',
       )
     },
     { debounce: 800, immediate: true },

@@ -84,6 +84,24 @@ export function meantCuts(project: Project, reelId: string, selection: ReadonlyS
   return withSound(project, reelId, best)
 }
 
+/**
+ * The selected transitions that a key changes: none where the playhead stands on another cut, or where all of them are
+ * already as the key would make them. The cuts nearest to the playhead are meant then.
+ * @param near those cuts
+ * @param stands whether the playhead is right on them
+ */
+export function meantTransitions(
+  chosen: readonly Transition[],
+  near: readonly Cut[],
+  stands: boolean,
+  alike: (transition: Transition) => boolean,
+): readonly Transition[] {
+  const own = near.some((cut) =>
+    chosen.some(({ leftId, rightId }) => leftId === (cut.left?.id ?? null) && rightId === (cut.right?.id ?? null)),
+  )
+  return near.length > 0 && !own && (stands || chosen.every(alike)) ? [] : chosen
+}
+
 /** A transition of `length` ticks on a cut, centred where there is something on both sides. */
 export function transitionFor(cut: Cut, kind: string, length: number, sound: boolean): Omit<Transition, 'trackId'> {
   const [before, after] = cut.left && cut.right ? [length / 2, length / 2] : cut.left ? [length, 0] : [0, length]

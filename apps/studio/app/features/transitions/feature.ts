@@ -32,13 +32,12 @@ export const transitions = defineFeature({
   timeline: { overlay: TransitionsOverlay },
   useActions() {
     const desk = useDesk()
-    const store = useTransitions()
     const act = useTransitionActions()
-    void store.load()
+    void useTransitions().load()
     return [
       ...actionsOf('Letter', [['join.drawer', 'Transitions', () => desk.toggleDrawer('transitions')]]),
       ...actionsOf('Join', [
-        ['join.standard', 'Put in the standard transition', () => act.use(store.preferences.standard)],
+        ['join.standard', 'Put in the standard transition', act.useStandard],
         ['join.fadeIn', 'Fade in', () => act.fade('start')],
         ['join.fadeOut', 'Fade out', () => act.fade('end')],
       ]),
@@ -56,7 +55,6 @@ export const transitions = defineFeature({
     const project = useProject()
     const desk = useDesk()
     const playhead = usePlayhead()
-    const store = useTransitions()
     const act = useTransitionActions()
     return ({ clip }) => {
       if (!clip) return []
@@ -65,7 +63,7 @@ export const transitions = defineFeature({
       const put = {
         label: 'Put a transition on its cut',
         action: 'join.standard',
-        run: () => act.use(store.preferences.standard),
+        run: act.useStandard,
       }
       return [
         {

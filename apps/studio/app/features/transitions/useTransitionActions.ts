@@ -1,13 +1,15 @@
 import {
   formatSeconds,
+  sameData,
   secondsToTicks,
+  ticksPerFrame,
   transitionRoom,
   type CommandInput,
   type Project,
   type Transition,
 } from '@dusk/timeline'
 import { TRANSITIONS } from '@dusk/compositor'
-import { bareCuts, meantCuts, missingWords, transitionFor, type Cut } from './cuts'
+import { bareCuts, meantCuts, meantTransitions, missingWords, transitionFor, type Cut } from './cuts'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
@@ -23,7 +25,7 @@ export function useTransitionActions() {
   const notices = useNotices()
   const store = useTransitions()
   const playhead = usePlayhead()
-  const { selected, theClip } = useSelection()
+  const { rate, selected, theClip } = useSelection()
 
   const nameOf = (kind: string) => TRANSITIONS.find((entry) => entry.id === kind)?.name ?? 'Crossfade'
   const isSound = (cut: Cut) => project.document!.tracks[cut.trackId]!.kind === 'sound'
@@ -76,16 +78,46 @@ export function useTransitionActions() {
     return true
   }
 
-  /** What a click in the gallery or the key does: the selected transitions change, else one goes where it is meant. */
+  /** The selected transitions of pictures, or of sounds. */
+  function chosen(sound: boolean): Transition[] {
+    const document = project.document!
+    return [...desk.transitions]
+      .flatMap((id) => document.transitions[id] ?? [])
+      .filter((entry) => (document.tracks[entry.trackId]?.kind === 'sound') === sound)
+  }
+
+  /** Those of the selected transitions that a key changes, wherever the playhead was moved since. */
+  function meant(transitions: readonly Transition[], alike: (transition: Transition) => boolean): string[] {
+    const at = playhead.now()
+    const near = meantCuts(project.document!, project.reelId, new Set(), at)
+    const stands = near.some((cut) => Math.abs(cut.at - at) < ticksPerFrame(rate()) / 2)
+    return meantTransitions(transitions, near, stands, alike).map(({ id }) => id)
+  }
+
+  /** What a click in the gallery does: the selected transitions change, else one goes where it is meant. */
   function use(kind: string): void {
-    const chosen = desk.transitions
-    const document = project.document
-    if (!document) return
-    const pictures = [...chosen].filter(
-      (id) => document.tracks[document.transitions[id]?.trackId ?? '']?.kind === 'picture',
+    if (!project.document) return
+    change(
+      chosen(false).map(({ id }) => id),
+      kind,
     )
-    if (pictures.length > 0)
-      project.perform({ type: 'setTransitions', transitionIds: pictures, set: { kind, settings: {} } })
+  }
+
+  /** What the key does: the same, unless the playhead was moved to another cut. */
+  function useStandard(): void {
+    if (!project.document) return
+    const kind = store.preferences.standard
+    change(
+      meant(chosen(false), (transition) => transition.kind === kind),
+      kind,
+    )
+  }
+
+  /** Makes transitions one of a kind; without any, one goes where it is meant. */
+  function change(transitionIds: readonly string[], kind: string): void {
+    const document = project.document!
+    if (transitionIds.length > 0)
+      project.perform({ type: 'setTransitions', transitionIds: [...transitionIds], set: { kind, settings: {} } })
     else {
       const cuts = meantCuts(document, project.reelId, desk.selection, playhead.now())
       const pairs = cuts.filter((cut) => document.tracks[cut.trackId]!.kind === 'picture')
@@ -113,10 +145,10 @@ export function useTransitionActions() {
 
   /** Copies the selected transition: kind, lengths and settings. `false` when none is selected. */
   function copy(): boolean {
-    const chosen = [...desk.transitions].map((id) => project.document?.transitions[id]).filter((entry) => !!entry)
-    const first = chosen.find((entry) => project.document!.tracks[entry.trackId]?.kind === 'picture') ?? chosen[0]
+    if (!project.document) return false
+    const first = chosen(false)[0] ?? chosen(true)[0]
     if (!first) return false
-    store.copied = { ...first, sound: project.document!.tracks[first.trackId]?.kind === 'sound' }
+    store.copied = { ...first, sound: project.document.tracks[first.trackId]?.kind === 'sound' }
     notices.say(`Copied ${store.copied.sound ? 'the crossfade' : nameOf(first.kind)}. Paste it on other cuts.`)
     return true
   }
@@ -125,12 +157,11 @@ export function useTransitionActions() {
   function paste(): boolean {
     const [like, document] = [store.copied, project.document]
     if (!like || !document) return false
-    const ids = [...desk.transitions].filter(
-      (id) => (document.tracks[document.transitions[id]?.trackId ?? '']?.kind === 'sound') === like.sound,
-    )
+    const { kind, settings, before, after, missing } = like
+    const set = { kind, settings, before, after, missing }
+    const ids = meant(chosen(like.sound), (entry) => sameData({ ...entry, ...set }, entry))
     if (ids.length > 0) {
-      const { kind, settings, before, after, missing } = like
-      project.perform({ type: 'setTransitions', transitionIds: ids, set: { kind, settings, before, after, missing } })
+      project.perform({ type: 'setTransitions', transitionIds: ids, set })
       return true
     }
     const cuts = meantCuts(document, project.reelId, desk.selection, playhead.now())
@@ -183,5 +214,5 @@ export function useTransitionActions() {
     project.perform({ type: 'addTransitions', transitions })
   }
 
-  return { fade, plan, put, use, remove, copy, paste, copyToTrack, nameOf }
+  return { fade, plan, put, use, useStandard, remove, copy, paste, copyToTrack, nameOf }
 }
