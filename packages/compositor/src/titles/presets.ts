@@ -1,4 +1,4 @@
-import { TITLE_PARAMS, type Params, type Title, type TitleMove } from '@dusk/timeline'
+import { TICKS_PER_SECOND, TITLE_PARAMS, type Params, type Title, type TitleMove } from '@dusk/timeline'
 import { callouts } from './presets/callouts'
 import { captions } from './presets/captions'
 import { chapters } from './presets/chapters'
@@ -62,7 +62,6 @@ const LENGTHS = [
   'boxCornerRadius',
   'width',
 ]
-const TICKS = 705_600_000
 
 /** A title's look in a reel `factor` times as large: its lengths grow with it. */
 export function grown(style: Params, factor: number): Params {
@@ -77,7 +76,7 @@ export function grown(style: Params, factor: number): Params {
 function moveOf(move: PresetMove | undefined): TitleMove | null {
   if (!move) return null
   const { seconds, unit = 'whole', order = 'forward', overlap = 60 } = move
-  return { move: move.move, length: Math.round(seconds * TICKS), unit, order, overlap, settings: {} }
+  return { move: move.move, length: Math.round(seconds * TICKS_PER_SECOND), unit, order, overlap, settings: {} }
 }
 
 /** Lengths that a preset leaves as they are; they grow with the reel all the same. */
@@ -132,5 +131,5 @@ export function presetTitle(
   const params: Params = preset.at
     ? { position: [place(preset.at[0], format.width, wide), place(preset.at[1], format.height, high)] }
     : {}
-  return { title, params, length: Math.round((preset.seconds ?? 4) * TICKS) }
+  return { title, params, length: Math.round((preset.seconds ?? 4) * TICKS_PER_SECOND) }
 }

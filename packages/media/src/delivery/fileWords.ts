@@ -1,3 +1,5 @@
+import { TICKS_PER_SECOND } from '@dusk/timeline'
+
 /** What is written into a file about it. */
 export interface FileWords {
   title?: string
@@ -5,8 +7,6 @@ export interface FileWords {
   /** Parts of it by name, in ticks from its beginning, one after the other. */
   chapters?: readonly { from: number; to: number; name: string }[]
 }
-
-const TICKS = 705_600_000
 
 /** A value in ffmpeg's form of words about a file: some signs have to be masked. */
 const masked = (text: string) => text.replace(/[=;#\\\n]/g, (sign) => `\\${sign}`)
@@ -21,7 +21,7 @@ export function ffmetadata({ title, description, chapters = [] }: FileWords): st
   if (title) lines.push(`title=${masked(title)}`)
   if (description) lines.push(`description=${masked(description)}`, `comment=${masked(description)}`)
   for (const { from, to, name } of chapters) {
-    const [start, end] = [from, to].map((tick) => Math.round((tick / TICKS) * 1000))
+    const [start, end] = [from, to].map((tick) => Math.round((tick / TICKS_PER_SECOND) * 1000))
     lines.push('[CHAPTER]', 'TIMEBASE=1/1000', `START=${start}`, `END=${end}`, `title=${masked(name)}`)
   }
   return `${lines.join('\n')}\n`

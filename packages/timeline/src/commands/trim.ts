@@ -6,11 +6,12 @@ import { idSchema, signedTicksSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { closeRange, leadTrack, linkedClips, openGap, openTrack, scopeSchema, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
+import { TICKS_PER_SECOND } from '../time/ticks'
 import { count, defineCommand } from './define'
 import { sourceLimits, trimLimits, type Limits } from './trimLimits'
 
 /** Edges of linked clips this near to each other are one edge: frame and sample grids differ. */
-export const SAME_EDGE = 705_600_000 / 20
+export const SAME_EDGE = TICKS_PER_SECOND / 20
 
 /** The clip and those of its link whose edge lies at the same place. A voice that runs on by purpose is left alone. */
 export function edgeGroup(edit: Edit, clip: Clip, edge: 'start' | 'end', linked: boolean): Clip[] {

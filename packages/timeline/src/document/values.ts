@@ -1,7 +1,8 @@
 import { z } from 'zod'
+import { TICKS_PER_SECOND } from '../time/ticks'
 
 /** Largest position in a reel: 24 hours. Longer than anything cut here, and far inside exact whole numbers. */
-export const MAX_TICKS = 705_600_000 * 86_400
+export const MAX_TICKS = TICKS_PER_SECOND * 86_400
 
 export const idSchema = z.uuid()
 /** A position or length in ticks, never negative. */

@@ -43,17 +43,17 @@ export function formatTimecode(ticks: number, rate: Rate): string {
  * is not.
  */
 export function formatShort(ticks: number): string {
-  const seconds = Math.floor(ticks / 705_600_000 + 1e-9)
+  const seconds = Math.floor(ticks / TICKS_PER_SECOND + 1e-9)
   const h = Math.floor(seconds / 3600)
   const m = Math.floor(seconds / 60) % 60
   const two = (n: number) => String(n).padStart(2, '0')
-  if (ticks > 0 && seconds === 0) return `${(ticks / 705_600_000).toFixed(1)} s`
+  if (ticks > 0 && seconds === 0) return `${(ticks / TICKS_PER_SECOND).toFixed(1)} s`
   return h > 0 ? `${h}:${two(m)}:${two(seconds % 60)}` : `${m}:${two(seconds % 60)}`
 }
 
 /** A decimal length with its unit: `3.20 s`. */
 export function formatSeconds(ticks: number): string {
-  return `${(ticks / 705_600_000).toFixed(2)} s`
+  return `${(ticks / TICKS_PER_SECOND).toFixed(2)} s`
 }
 
 /** Number of the frame that the clock fields name, undoing drop-frame counting. */

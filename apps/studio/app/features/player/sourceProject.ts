@@ -3,6 +3,7 @@ import {
   frameToTicks,
   nearestRate,
   CLIP_DEFAULTS,
+  TICKS_PER_SECOND,
   ticksPerFrame,
   tracksOf,
   type Asset,
@@ -12,7 +13,7 @@ import {
 } from '@dusk/timeline'
 
 /** How long a still shows when it is looked at, in ticks. */
-const STILL = 5 * 705_600_000
+const STILL = 5 * TICKS_PER_SECOND
 
 /** A source as a reel of its own, so that it is watched with the same player and drawn by the same code as a reel. */
 export interface SourceReel {

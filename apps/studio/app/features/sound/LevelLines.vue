@@ -20,7 +20,7 @@ import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
 import { firstVisible, type Row } from '~/features/timeline/layout'
-import { trackClips } from '@dusk/timeline'
+import { TICKS_PER_SECOND, trackClips } from '@dusk/timeline'
 import { transitionAtEdge, type ClipEdge } from '~/features/timeline/edgeTransitions'
 import { fadeHandle, lengthOf } from './fades'
 import { dbAt, dbWords, yOf } from './levelScale'
@@ -105,7 +105,7 @@ function describe(clip: Clip, x: number, w: number, top: number, h: number): Sho
     const fade = transitionAtEdge(project.document!.transitions, clip.id, edge)
     if (fade && fade.leftId && fade.rightId) return []
     const length = now?.fade?.edge === edge ? now.fade.length : fade ? lengthOf(fade) : 0
-    const px = (length / 705_600_000) * desk.pixelsPerSecond
+    const px = (length / TICKS_PER_SECOND) * desk.pixelsPerSecond
     const kind = fade?.kind ?? 'equalPower'
     return [fadeHandle(edge, kind, x, w, px, top, h)]
   })
@@ -232,7 +232,7 @@ function dragFade(down: PointerEvent, { clip, x, w }: Shown, edge: ClipEdge): vo
       const area = root.value!.getBoundingClientRect()
       const px = event.clientX - area.left
       const far = Math.min(Math.max(edge === 'start' ? px - x : x + w - px, 0), w)
-      length = snapToSample(Math.round((far / desk.pixelsPerSecond) * 705_600_000))
+      length = snapToSample(Math.round((far / desk.pixelsPerSecond) * TICKS_PER_SECOND))
       tried.value = { id: clip.id, fade: { edge, length } }
       say(event, `${edge === 'start' ? 'fade in' : 'fade out'} ${formatSeconds(length)}`)
     },

@@ -10,7 +10,7 @@ import GripVertical from '@lucide/vue/dist/esm/icons/grip-vertical.mjs'
 import Layers from '@lucide/vue/dist/esm/icons/layers.mjs'
 import Replace from '@lucide/vue/dist/esm/icons/replace.mjs'
 import X from '@lucide/vue/dist/esm/icons/x.mjs'
-import { formatSeconds, formatTimecode, snapToFrame, type Subclip } from '@dusk/timeline'
+import { formatSeconds, formatTimecode, snapToFrame, ticksPerFrame, type Subclip } from '@dusk/timeline'
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import type { DraggedParts } from '~/features/timeline/drop'
 import { useSourceActions } from './useSourceActions'
@@ -98,9 +98,7 @@ function nudgeMark(event: KeyboardEvent, edge: 'in' | 'out'): void {
   if (step === 0) return
   event.preventDefault()
   event.stopPropagation()
-  const frame =
-    (length.value / Math.round(length.value / ((705_600_000 / rate.value.num) * rate.value.den))) *
-    (event.shiftKey ? 10 : 1)
+  const frame = (length.value / Math.round(length.value / ticksPerFrame(rate.value))) * (event.shiftKey ? 10 : 1)
   source.mark(edge, snapToFrame((edge === 'in' ? source.range.from : source.range.to) + step * frame, rate.value))
 }
 

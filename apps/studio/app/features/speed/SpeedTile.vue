@@ -7,6 +7,7 @@ import {
   holdInside,
   mapTime,
   speedAt,
+  TICKS_PER_SECOND,
   type FramePlan,
   type MediaClip,
   type TimeMap,
@@ -22,7 +23,7 @@ const project = useProject()
 const over = ref(false)
 
 const map = computed((): { map: TimeMap; length: number } => {
-  const footage = props.clip ? clipSourceRange(props.clip) : { from: 0, to: 705_600_000 }
+  const footage = props.clip ? clipSourceRange(props.clip) : { from: 0, to: TICKS_PER_SECOND }
   const points = layCurve(props.curve, 0, footage.to - footage.from)
   return {
     map: { kind: 'ramp', source: footage.from, backwards: false, points },

@@ -165,7 +165,7 @@ export function useEditActions() {
       type: 'freeze',
       clipId: clip.id,
       at: playhead.now(),
-      length: FREEZE_SECONDS * 705_600_000,
+      length: FREEZE_SECONDS * TICKS_PER_SECOND,
       scope: desk.scope,
     })
   }

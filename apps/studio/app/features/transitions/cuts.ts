@@ -1,4 +1,7 @@
-import { clipEnd, clipsOn, tracksOf, type Clip, type Project, type Transition } from '@dusk/timeline'
+import { clipEnd, clipsOn, TICKS_PER_SECOND, tracksOf, type Clip, type Project, type Transition } from '@dusk/timeline'
+
+/** How far the cuts of a picture and of its linked sound may lie apart to be faded together: 50 ms. */
+const TOGETHER = TICKS_PER_SECOND / 20
 
 /** A place where a transition can go: between two clips that touch, or at the start or end of one. */
 export interface Cut {
@@ -44,7 +47,7 @@ export function withSound(project: Project, reelId: string, cut: Cut): Cut[] {
     .flatMap((track) => cutsOn(project, track.id))
     .filter(
       (other) =>
-        Math.abs(other.at - cut.at) < 35_280_000 &&
+        Math.abs(other.at - cut.at) < TOGETHER &&
         goes(other.left, cut.left, left) &&
         goes(other.right, cut.right, right),
     )
@@ -74,7 +77,7 @@ export function meantCuts(project: Project, reelId: string, selection: ReadonlyS
   if (own.length > 0) {
     const best = near(own)!
     // The sound of a pair is faded with its picture.
-    return own.filter((cut) => Math.abs(cut.at - best.at) < 35_280_000)
+    return own.filter((cut) => Math.abs(cut.at - best.at) < TOGETHER)
   }
   const pictures = tracksOf(project, reelId).filter(
     (track) => track.kind === 'picture' && !track.hidden && !track.locked,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
-import { formatSeconds, formatTimecode } from '@dusk/timeline'
+import { formatSeconds, formatTimecode, TICKS_PER_SECOND } from '@dusk/timeline'
 import { usePlayer } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
@@ -60,7 +60,7 @@ onMounted(() => void voiceover.offerUnfinished())
         >{{ voiceover.facts?.name ?? voiceover.track?.name }} onto {{ voiceover.track?.name }}, {{ where }}</span
       >
       <span v-if="voiceover.state !== 'counting'" class="ml-auto font-mono text-[11px]" data-testid="recorded">{{
-        formatSeconds(voiceover.seconds * 705_600_000)
+        formatSeconds(voiceover.seconds * TICKS_PER_SECOND)
       }}</span>
       <button
         v-if="voiceover.state !== 'keeping'"

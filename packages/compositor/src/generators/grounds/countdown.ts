@@ -1,3 +1,4 @@
+import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { defineGenerator, colour, number, fill } from '../define'
 
 /** Counts the seconds down to the end of the clip, with a hand that goes round. */
@@ -12,7 +13,7 @@ export const countdown = defineGenerator({
     colour('colour3', 'Hand', '#ff9e5e'),
     number('from', 'Most', 1, 99, 10),
   ],
-  frame: (_settings, time, length) => Math.max(1, Math.ceil(((length - time) / 705_600_000) * 60)),
+  frame: (_settings, time, length) => Math.max(1, Math.ceil(((length - time) / TICKS_PER_SECOND) * 60)),
   text: () => '0123456789',
   draw(sheet, settings) {
     const { ck, canvas, fonts, width, height, frame } = sheet

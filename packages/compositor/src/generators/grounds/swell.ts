@@ -1,3 +1,4 @@
+import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { defineGenerator } from '../define'
 import { pattern, patternParams } from './pattern'
 
@@ -9,7 +10,7 @@ export const swell = defineGenerator({
   hint: 'Rows of waves, rolling slowly.',
   params: patternParams(90),
   // One round in four seconds, in 120 pictures.
-  frame: (_settings, time) => Math.floor((time / 705_600_000) * 30) % 120,
+  frame: (_settings, time) => Math.floor((time / TICKS_PER_SECOND) * 30) % 120,
   draw: (sheet, settings) =>
     pattern(sheet, settings, (paint, size) => {
       const { ck, canvas, width, height } = sheet
