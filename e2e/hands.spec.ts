@@ -273,7 +273,7 @@ test('a transition is put, and pasted, on one cut after the other where the play
   page,
   baseURL,
 }) => {
-  const { id, read } = await threeShots(page, baseURL!)
+  const { id, read, clip } = await threeShots(page, baseURL!)
   const places = async () => {
     const { clips, transitions } = await read()
     const before = Object.values(transitions as Record<string, { leftId: string }>).map(({ leftId }) => clips[leftId]!)
@@ -287,6 +287,12 @@ test('a transition is put, and pasted, on one cut after the other where the play
     await page.keyboard.press(key)
   }
   await press(60, 'e')
+  await expect.poll(places).toEqual([2])
+  // Above the transition the clips are taken hold of at their edges, as anywhere.
+  const box = (await page.getByRole('button', { name: /^Dissolve, / }).boundingBox())!
+  await drag(page, { x: box.x + box.width / 2 + 3, y: box.y - 8 }, 40)
+  await expect.poll(async () => (await clip(1)).start / SECOND).toBeGreaterThan(2.1)
+  await page.keyboard.press('Control+z')
   await expect.poll(places).toEqual([2])
   await press(120, 'e')
   await expect.poll(places).toEqual([2, 4])

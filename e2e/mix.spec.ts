@@ -110,6 +110,16 @@ test('level lines, gain and fades are set on the clip by hand', async ({ page, b
   for (let i = 0; i < 7; i++) await page.locator('body').press('Control+z')
   await expect.poll(async () => (await clip()).params.level).toBeUndefined()
   expect((await clip()).gain).toBe(0)
+
+  // At the clip's edge it is the edge that is taken hold of, not the line that ends there.
+  const flat = (await line.boundingBox())!
+  const [x, y] = [flat.x + flat.width + 3, flat.y + flat.height / 2]
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x - 60, y + 9, { steps: 6 })
+  await page.mouse.up()
+  await expect.poll(async () => (await clip()).length / SECOND).toBeLessThan(5.9)
+  expect((await clip()).params.level).toBeUndefined()
 })
 
 test('effects go on clip, track and reel; what is measured on the desk is what is rendered', async ({

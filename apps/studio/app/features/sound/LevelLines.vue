@@ -11,6 +11,8 @@ import {
   putKey,
   removeKey,
   snapToSample,
+  TICKS_PER_SECOND,
+  trackClips,
   valueAt,
   type Animated,
   type Clip,
@@ -19,8 +21,7 @@ import {
 import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useProject } from '~/features/project/projectStore'
 import { useDesk } from '~/features/timeline/deskStore'
-import { firstVisible, type Row } from '~/features/timeline/layout'
-import { TICKS_PER_SECOND, trackClips } from '@dusk/timeline'
+import { EDGE, firstVisible, headerOf, type Row } from '~/features/timeline/layout'
 import { transitionAtEdge, type ClipEdge } from '~/features/timeline/edgeTransitions'
 import { fadeHandle, lengthOf } from './fades'
 import { dbAt, dbWords, yOf } from './levelScale'
@@ -32,7 +33,6 @@ const desk = useDesk()
 
 const LEAST_HEIGHT = 40
 const LEAST_WIDTH = 36
-const HEADER = 15
 const MOST = 80
 
 /** What is dragged now: drawn instead of what is in the document. */
@@ -53,6 +53,8 @@ interface Shown {
   h: number
   level: Animated<number>
   path: string
+  /** The part of the line that is taken hold of: at the edges of the clip it is they that are meant. */
+  grip: string
   points: { at: number; x: number; y: number; value: number }[]
   fades: { edge: ClipEdge; x: number; w: number; path: string }[]
 }
@@ -73,7 +75,7 @@ const shown = computed<Shown[]>(() => {
       const x = desk.toX(clip.start)
       const w = desk.toX(clipEnd(clip)) - x
       if (w < LEAST_WIDTH) continue
-      found.push(describe(clip, x, w, y + HEADER, height - HEADER))
+      found.push(describe(clip, x, w, y + headerOf(height), height - headerOf(height)))
       if (found.length >= MOST) return found
     }
   }
@@ -86,11 +88,11 @@ function describe(clip: Clip, x: number, w: number, top: number, h: number): Sho
   const at = (px: number) => clip.head + desk.toTick(px) - clip.start
   const from = Math.max(0, x)
   const to = Math.min(props.width, x + w)
-  const steps = isAnimated(level) ? Math.max(2, Math.min(120, Math.ceil((to - from) / 6))) : 1
-  const line = Array.from({ length: steps + 1 }, (_, i) => {
-    const px = from + ((to - from) * i) / steps
-    return `${px.toFixed(1)} ${(top + yOf(valueAt(level, at(px)), h)).toFixed(1)}`
-  })
+  const line = (from: number, to: number) => {
+    const steps = isAnimated(level) ? Math.max(2, Math.min(120, Math.ceil((to - from) / 6))) : 1
+    const places = Array.from({ length: steps + 1 }, (_, i) => from + ((to - from) * i) / steps)
+    return `M${places.map((px) => `${px.toFixed(1)} ${(top + yOf(valueAt(level, at(px)), h)).toFixed(1)}`).join('L')}`
+  }
   const points = isAnimated(level)
     ? level.keys
         .map((key) => ({
@@ -109,7 +111,8 @@ function describe(clip: Clip, x: number, w: number, top: number, h: number): Sho
     const kind = fade?.kind ?? 'equalPower'
     return [fadeHandle(edge, kind, x, w, px, top, h)]
   })
-  return { clip, x, w, top, h, level, path: `M${line.join('L')}`, points, fades }
+  const grip = line(Math.max(from, x + EDGE), Math.min(to, x + w - EDGE))
+  return { clip, x, w, top, h, level, path: line(from, to), grip, points, fades }
 }
 
 const setLevel = (clip: Clip, level: Animated<number>) => {
@@ -266,7 +269,7 @@ function dragFade(down: PointerEvent, { clip, x, w }: Shown, edge: ClipEdge): vo
       <g v-for="one in shown" :key="one.clip.id">
         <path v-for="fade in one.fades" :key="fade.edge" :d="fade.path" class="fill-ground/45 stroke-ivory/70" />
         <path
-          :d="one.path"
+          :d="one.grip"
           class="pointer-events-auto cursor-ns-resize touch-none fill-none stroke-transparent"
           stroke-width="9"
           :data-level="one.clip.id"

@@ -21,7 +21,7 @@ import { useTimelineDrag } from './useTimelineDrag'
 import { useTimelineDrop } from './useTimelineDrop'
 import { useTrimDrag } from './useTrimDrag'
 import { useFeatures, useOpenClip, type MenuPlace } from '~/features/registry/feature'
-import { clipAt, HEADS, rowAt, rowsHeight, rowsOf, THINNEST } from './layout'
+import { clipAt, EDGE, HEADS, rowAt, rowsHeight, rowsOf, THINNEST } from './layout'
 import { paintRuler, paintTimeline } from './paint'
 import { readPalette } from './palette'
 import { snapTargets } from './snapping'
@@ -33,8 +33,6 @@ import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
 
 const RULER = 24
-/** Pixels from an edge within which it is the edge that is meant. */
-const EDGE = 7
 
 const project = useProject()
 const desk = useDesk()

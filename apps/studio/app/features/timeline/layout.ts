@@ -34,6 +34,13 @@ export function rowAt(rows: readonly Row[], y: number): Row | null {
 
 /** Pixels below which a clip can't be grabbed: seen from far, there would be thousands under the pointer. */
 export const THINNEST = 4
+/** Pixels from an edge of a clip, or of what lies on it, within which it is the edge that is meant. */
+export const EDGE = 7
+/**
+ * Pixels of the strip with a clip's name, where a row is high enough for one. Nothing else lies there: a clip is taken
+ * hold of at its edges whatever is on it.
+ */
+export const headerOf = (height: number) => (height >= 36 ? 15 : 0)
 /** Pixels that the heads of the tracks take, before features ask for more. */
 export const HEADS = 204
 

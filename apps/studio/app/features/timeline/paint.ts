@@ -11,13 +11,12 @@ import {
   type MediaClip,
   type Rate,
 } from '@dusk/timeline'
-import { firstVisible, type Row } from './layout'
+import { firstVisible, headerOf, type Row } from './layout'
 import { paintWave } from './paintWave'
 import type { Palette } from './palette'
 import type { TimelineMedia } from './strips'
 import type { TimelineView } from './view'
 
-const HEADER = 15
 const RADIUS = 4
 /** Pixels up to which a clip is drawn with plain corners. */
 const SHORT = 40
@@ -119,7 +118,7 @@ function paintClip(
   if (w > 3) {
     c.clip()
     // Very short rows have no header: the film or the wave takes it all.
-    const header = h >= 36 ? HEADER : 0
+    const header = headerOf(h)
     if (clip.kind === 'reel') paintWeave(c, x, y + header, w, h - header, view.width, colour)
     else if (track.kind === 'picture' && clip.kind === 'media')
       paintStrip(c, clip, x, y + header, w, h - header, view, media)

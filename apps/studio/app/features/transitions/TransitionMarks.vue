@@ -13,7 +13,7 @@ import { pointerDrag } from '~/features/ui/pointerDrag'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import { useTransitions } from './transitionsStore'
 import { useTransitionActions } from './useTransitionActions'
-import type { Row } from '~/features/timeline/layout'
+import { EDGE, headerOf, type Row } from '~/features/timeline/layout'
 import { useDesk } from '~/features/timeline/deskStore'
 import { useProject } from '~/features/project/projectStore'
 import { trialEdit } from '~/features/project/tried'
@@ -29,7 +29,6 @@ const store = useTransitions()
 /** Lengths under the pointer while a mark is dragged. */
 const dragged = shallowRef<{ id: string; before: number; after: number } | null>(null)
 const words = ref('')
-const EDGE = 7
 
 interface Mark {
   transition: Transition
@@ -62,8 +61,8 @@ const marks = computed<Mark[]>(() => {
       cut,
       x,
       w: Math.max(4, desk.toX(cut + after) - x),
-      y,
-      h: row.height,
+      y: y + headerOf(row.height),
+      h: row.height - headerOf(row.height),
       label: `${name}, ${formatSeconds(before + after)}`,
     })
   }
