@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { FORMATS } from './formats/list'
 import { MORE_FORMATS, REFUSED } from './formats/more'
 import { tryFormat, tryRefused } from './formats/try'
@@ -20,15 +21,15 @@ const tried = process.env.DUSK_LONG
 describe('files in common use', () => {
   it.each(tried)('$name ($words) is read in as it is', async (format) => {
     const { asset, metadata, samples, frames } = await tryFormat(format, dir)
-    const { kind, width, height, channels, alpha, variable, note } = format.expect
+    const { kind, width, height, channels, alpha, variable, seconds = 2, note } = format.expect
     expect(asset.kind).toBe(kind)
     if (width) expect(asset.picture!.width).toBe(width)
     if (height) expect(asset.picture!.height).toBe(height)
     if (alpha) expect(asset.picture!.alpha).toBe(true)
     if (variable) expect(asset.picture!.variable).toBe(true)
     expect(asset.sounds[0]?.channels).toBe(channels)
-    // Two seconds of everything, give or take the frame that a codec pads.
-    if (kind !== 'still') expect(Math.abs(asset.length / 705_600_000 - 2)).toBeLessThan(0.12)
+    // Give or take the frame that a codec pads.
+    if (kind !== 'still') expect(Math.abs(asset.length / TICKS_PER_SECOND - seconds)).toBeLessThan(0.12)
     if (channels) expect(Math.abs(samples / 48_000 - 2)).toBeLessThan(0.12)
     if (note) expect(metadata.notes.join(' ')).toContain(note)
     // What is sought is what the frame table says.

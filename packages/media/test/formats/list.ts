@@ -16,6 +16,8 @@ export interface Format {
     channels?: number
     alpha?: boolean
     variable?: boolean
+    /** Seconds; two where nothing is said. */
+    seconds?: number
     /** A part of a note that the person is given. */
     note?: string
   }

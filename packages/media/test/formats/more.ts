@@ -122,7 +122,11 @@ export const MORE_FORMATS: Format[] = [
   mute('ntsc.mp4', '29.97 frames a second', `-r 30000/1001 ${x264}`),
   mute('fast.mp4', '59.94 frames a second', `-r 60000/1001 ${x264}`),
   mute('slow.mp4', '240 frames a second', `-r 240 ${x264}`),
-  mute('sparse.mp4', 'five frames a second', `-vf select='not(mod(n\\,5))' -fps_mode vfr ${x264}`),
+  // Its last frame is as short as one of the 25 a second that it was taken from.
+  mute('sparse.mp4', 'five frames a second', `-vf select='not(mod(n\\,5))' -fps_mode vfr ${x264}`, {
+    ...silent,
+    seconds: 1.84,
+  }),
   mute('grey.mkv', 'H.264, grey', `-c:v libx264 ${quick} -pix_fmt gray`),
   mute(
     'vp9-alpha.webm',
