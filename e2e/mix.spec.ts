@@ -111,9 +111,10 @@ test('level lines, gain and fades are set on the clip by hand', async ({ page, b
   await expect.poll(async () => (await clip()).params.level).toBeUndefined()
   expect((await clip()).gain).toBe(0)
 
-  // At the clip's edge it is the edge that is taken hold of, not the line that ends there.
+  // At the clip's edge it is the edge that is taken hold of, not the line that ends before it. (The box holds half of the
+  // line's thickness at its ends, too.)
   const flat = (await line.boundingBox())!
-  const [x, y] = [flat.x + flat.width + 3, flat.y + flat.height / 2]
+  const [x, y] = [flat.x + flat.width - 1, flat.y + flat.height / 2]
   await page.mouse.move(x, y)
   await page.mouse.down()
   await page.mouse.move(x - 60, y + 9, { steps: 6 })
