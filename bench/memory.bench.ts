@@ -9,10 +9,13 @@ const MINUTES = Number(process.env.DUSK_MINUTES ?? 30)
 const RATE = { num: 30, den: 1 }
 const dir = benchFolder()
 
-/** Megabytes that a process and all that it has started have in memory. */
+/**
+ * Megabytes that a process and all that it has started have in memory. Pages that several have, as those of ffmpeg's
+ * libraries, count once in all (proportional set size, Linux's Documentation/filesystems/proc.rst).
+ */
 function residentMB(pid: number): number {
   try {
-    const own = Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024
+    const own = Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1] ?? 0) / 1024
     const begun = readdirSync(`/proc/${pid}/task`).flatMap((task) =>
       readFileSync(`/proc/${pid}/task/${task}/children`, 'utf8').split(' ').filter(Boolean).map(Number),
     )

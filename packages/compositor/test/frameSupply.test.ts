@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { FrameSupply, type DecoderBackend, type FrameRequest, type HeldFrame } from '../src/index'
+import { FrameSupply, type DecoderBackend, type FrameRequest, type HeldFrame, type SupplyLimits } from '../src/index'
 
 /** Frames are `source:number`; every decoder, read and release is counted. */
 class FakeDecoders implements DecoderBackend<string> {
@@ -49,7 +49,7 @@ class FakeDecoders implements DecoderBackend<string> {
   }
 }
 
-const supply = (decoders: FakeDecoders, limits: Partial<{ bytes: number; decoders: number; skip: number }> = {}) =>
+const supply = (decoders: FakeDecoders, limits: Partial<SupplyLimits> = {}) =>
   new FrameSupply(decoders, { bytes: 12, decoders: 4, skip: 20, ...limits })
 
 const at = (source: string, frame: number) => ({ source, frame })
@@ -77,6 +77,18 @@ describe('the supply of frames', () => {
     for (let n = 99; n >= 0; n--) expect(names(await s.frames([at('a', n)], 'backward'))).toEqual([`a:${n}`])
     expect(decoders.opened).toHaveLength(10)
     expect(decoders.reads).toBe(100)
+  })
+
+  it('keeps whole groups while something goes backwards, and less where all goes on', async () => {
+    const decoders = new FakeDecoders()
+    const s = supply(decoders, { bytes: 24, onward: 4 })
+    for (let n = 99; n >= 50; n--) names(await s.frames([at('a', n)], 'backward'))
+    expect(decoders.opened).toHaveLength(5)
+    expect(s.bytes).toBeGreaterThan(4)
+    for (let n = 50; n < 150; n++) names(await s.frames([at('b', n), at('b', n - 1), at('b', n - 2)], 'forward'))
+    expect(s.bytes).toBeLessThanOrEqual(4)
+    // Each of three layers that follow each other has its frame of one decoder.
+    expect(decoders.opened.filter((name) => name.startsWith('b'))).toHaveLength(3)
   })
 
   it('catches up by decoding on where beginning anew costs more, while it plays', async () => {

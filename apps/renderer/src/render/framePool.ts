@@ -15,8 +15,10 @@ import type { SourceBook } from './sources'
 /** A source frame as 4:2:0 planes, one after the other. */
 export type SourceFrame = HeldFrame<Buffer>
 
-/** Bytes of decoded frames, and of stills in the engine's memory, that are kept. */
+/** Bytes of decoded frames that are kept: for groups of them where something goes backwards, and where all goes on. */
 const FRAME_BYTES = 192 * 1024 ** 2
+const ONWARD_BYTES = 80 * 1024 ** 2
+/** Bytes of stills in the engine's memory that are kept. */
 const STILL_BYTES = 384 * 1024 ** 2
 /** Decoders kept open; more when more are shown at once. */
 const DECODERS = 9
@@ -27,7 +29,7 @@ const SKIP = 24
 /** Most frames that are decoded at once to go backwards. */
 const GROUP = 24
 /** Buffers of one size that wait to be used again. */
-const SPARE = 16
+const SPARE = 8
 
 /** Decodes originals by ffmpeg, a process to a decoder. */
 class ProcessDecoders implements DecoderBackend<Buffer> {
@@ -90,7 +92,10 @@ export class FramePool {
     private readonly book: SourceBook,
   ) {
     this.backend = new ProcessDecoders(storage, book)
-    this.supply = new FrameSupply(this.backend, { bytes: FRAME_BYTES, decoders: DECODERS, skip: SKIP, idle: IDLE })
+    this.supply = new FrameSupply(this.backend, {
+      ...{ bytes: FRAME_BYTES, onward: ONWARD_BYTES },
+      ...{ decoders: DECODERS, skip: SKIP, idle: IDLE },
+    })
   }
 
   /** Frames of moving sources that are shown together. The caller releases each. */

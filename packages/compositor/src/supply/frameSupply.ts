@@ -47,6 +47,8 @@ export interface DecoderBackend<F> {
 export interface SupplyLimits {
   /** Bytes of decoded frames that are kept; never less than what is asked for at once. */
   bytes: number
+  /** The same while nothing has gone backwards for {@link CALM} pictures, where less will do. */
+  onward?: number
   /** Decoders that are kept open; never less than what is asked for at once. */
   decoders: number
   /** Frames that are read away to reach a wanted one rather than opening a decoder there. */
@@ -54,6 +56,9 @@ export interface SupplyLimits {
   /** Pictures after which a decoder that was of no use to any of them is closed; without it only for another one. */
   idle?: number
 }
+
+/** Pictures after which nothing is going backwards any more. */
+const CALM = 60
 
 interface Lane<F> {
   source: string
@@ -105,6 +110,8 @@ export class FrameSupply<F> {
   private readonly ends = new Map<string, { from: number; last: number | null }>()
   private keptBytes = 0
   private clock = 0
+  /** When something last went backwards. */
+  private wentBack = -Infinity
   private closed = false
 
   constructor(
@@ -128,6 +135,7 @@ export class FrameSupply<F> {
    */
   async frames(wanted: readonly FrameRequest[], direction: Direction): Promise<(HeldFrame<F> | null)[]> {
     this.clock++
+    if (wanted.some((request) => wayOf(request, direction) === 'backward')) this.wentBack = this.clock
     const mine = new Set<Lane<F>>()
     const results = await Promise.allSettled(wanted.map((request) => this.frame(request, direction, mine)))
     const failed = results.find((result) => result.status === 'rejected')
@@ -348,8 +356,10 @@ export class FrameSupply<F> {
 
   /** Forgets the frames longest not asked for until what is kept is within its limit. Frames in use count, and stay. */
   private trim(): void {
+    const { bytes, onward = bytes } = this.limits
+    const most = this.clock - this.wentBack > CALM ? onward : bytes
     for (const [key, entry] of this.kept) {
-      if (this.keptBytes <= this.limits.bytes) return
+      if (this.keptBytes <= most) return
       if (entry.holders > 1) continue
       this.kept.delete(key)
       this.keptBytes -= entry.bytes
