@@ -66,6 +66,8 @@ test('from three files to a finished video', async ({ page, baseURL }) => {
 
   // The first by drag to the beginning of Picture 1, the others from the keyboard.
   const body = (await page.getByTestId('timeline-body').boundingBox())!
+  // Lines of what was just uploaded lie above the cards for a while, and may push them out of sight.
+  await card('flash').hover()
   await drag(page, middle((await card('flash').boundingBox())!), { x: body.x + 3, y: body.y + 82 })
   await expect
     .poll(() => layout(studio, id))
