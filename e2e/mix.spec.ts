@@ -111,8 +111,8 @@ test('level lines, gain and fades are set on the clip by hand', async ({ page, b
   await expect.poll(async () => (await clip()).params.level).toBeUndefined()
   expect((await clip()).gain).toBe(0)
 
-  // At the clip's edge it is the edge that is taken hold of, not the line that ends before it. (The box holds half of the
-  // line's thickness at its ends, too.)
+  // At the clip's edge it is the edge that is taken hold of, not the line that ends before it. (The box holds half of
+  // the line's thickness at its ends, too.)
   const flat = (await line.boundingBox())!
   const [x, y] = [flat.x + flat.width - 1, flat.y + flat.height / 2]
   await page.mouse.move(x, y)
