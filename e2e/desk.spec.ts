@@ -1,8 +1,9 @@
 import { join } from 'node:path'
 import { expect as patient, test } from '@playwright/test'
 import sharp from 'sharp'
+import type { CommandInput } from '@dusk/timeline'
 import { parts, piece, Studio, type ProjectState } from './tools/api'
-import { colourBars, folder } from './tools/media'
+import { colourBars, folder, song } from './tools/media'
 
 /** What is done on the page is in the document within seconds. */
 const expect = patient.configure({ timeout: 20_000 })
@@ -31,6 +32,44 @@ test('tracks are put in order by dragging their heads', async ({ page, baseURL }
   await expect.poll(order).toEqual([before[1], before[0], ...before.slice(2)])
   await page.keyboard.press('Control+z')
   await expect.poll(order).toEqual(before)
+})
+
+test('heads of many tracks are reached by the Tab key, and the tracks go along', async ({ page, baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Many heads', 640, 360, { num: 25, den: 1 })
+  const asset = await studio.upload(id, song(join(folder(), 'song.wav')))
+  const { reelId } = parts(await studio.ready(id, [asset]))
+  const trackIds = Array.from({ length: 12 }, () => crypto.randomUUID())
+  const last = trackIds.at(-1)!
+  await studio.edit(
+    id,
+    ...trackIds.map((trackId): CommandInput => ({ type: 'addTrack', reelId, trackId, purpose: 'effects' })),
+    { type: 'setTrack', trackId: last, set: { name: 'Lowest' } },
+    { type: 'place', mode: 'free', pieces: [piece(last, asset, 0, 0, 10)] },
+  )
+  await page.goto(`/projects/${id}`)
+  const timeline = page.getByRole('region', { name: 'Timeline' })
+  await timeline.getByRole('button', { name: 'More for Picture 1' }).focus()
+  const lowest = timeline.getByRole('button', { name: 'More for Lowest' })
+  // Those out of sight are not even there.
+  await expect(lowest).toHaveCount(0)
+  await expect
+    .poll(async () => {
+      for (let i = 0; i < 10; i++) await page.keyboard.press('Tab')
+      return lowest.count()
+    })
+    .toBe(1)
+  while (!(await lowest.evaluate((one) => one === document.activeElement))) await page.keyboard.press('Tab')
+  const head = (await lowest.boundingBox())!
+  const clip = (await timeline.getByRole('button', { name: /on Lowest/ }).boundingBox())!
+  const room = (await timeline.boundingBox())!
+  expect(head.y + head.height).toBeLessThan(room.y + room.height)
+  expect(Math.abs(clip.y + clip.height / 2 - head.y - head.height / 2)).toBeLessThan(4)
+  // What has the focus stays, also out of sight.
+  await page.mouse.move(clip.x + 40, clip.y + 4)
+  await page.mouse.wheel(0, -4000)
+  await expect(timeline.getByRole('button', { name: 'More for Picture 1' })).toBeVisible()
+  expect(await lowest.evaluate((one) => one === document.activeElement)).toBe(true)
 })
 
 test('a picture that stands is drawn as large as it is looked at, from the original', async ({ page, baseURL }) => {

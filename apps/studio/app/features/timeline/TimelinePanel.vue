@@ -263,7 +263,7 @@ function openClip(event: MouseEvent): void {
 <template>
   <section class="flex flex-col bg-ground select-none" aria-label="Timeline" tabindex="-1" data-focus-home>
     <div class="relative flex min-h-0 flex-1">
-      <TrackHeads :rows="rows" :width="heads" :ruler="RULER" />
+      <TrackHeads :rows="rows" :width="heads" :height="height" :ruler="RULER" />
       <div class="relative min-w-0 flex-1 overflow-hidden">
         <canvas
           ref="ruler"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import type { Purpose } from '@dusk/timeline'
 import { HEADS, type Row } from './layout'
@@ -9,7 +9,7 @@ import { useDesk } from './deskStore'
 import { useProject } from '~/features/project/projectStore'
 
 /** The heads of the tracks beside the timeline, and adding one. */
-const props = defineProps<{ rows: readonly Row[]; width: number; ruler: number }>()
+const props = defineProps<{ rows: readonly Row[]; width: number; height: number; ruler: number }>()
 const project = useProject()
 const desk = useDesk()
 const features = useFeatures()
@@ -24,10 +24,28 @@ const PURPOSES: { purpose: Purpose; label: string }[] = [
 ]
 const frontId = computed(() => props.rows.find((row) => row.track.kind === 'picture' && !row.track.hidden)?.track.id)
 const manyPictures = computed(() => props.rows.filter((row) => row.track.kind === 'picture').length > 1)
+
+/** How far out of sight heads are there all the same, for the Tab key to reach the next one. Pixels. */
+const NEAR = 120
+/** The track whose head has the focus or is being dragged: it stays, also out of sight. */
+const held = ref<string | null>(null)
+/** Heads in sight: a hundred tracks cost what is seen of them. */
+const shown = computed(() => {
+  const [top, bottom] = [desk.scrollY - NEAR, desk.scrollY + props.height + NEAR]
+  return props.rows.filter((row) => row.track.id === held.value || (row.top + row.height > top && row.top < bottom))
+})
+
+function focused(event: FocusEvent, row: Row): void {
+  held.value = row.track.id
+  // Whoever comes by the keyboard sees where they are.
+  if (!(event.target as HTMLElement).matches(':focus-visible')) return
+  if (row.top < desk.scrollY) desk.scrollY = row.top
+  else desk.scrollY = Math.max(desk.scrollY, row.top + row.height - props.height)
+}
 </script>
 
 <template>
-  <div class="relative z-10 shrink-0 overflow-hidden border-r border-line bg-ground" :style="{ width: `${width}px` }">
+  <div class="relative z-10 shrink-0 overflow-clip border-r border-line bg-ground" :style="{ width: `${width}px` }">
     <Menu as="div" class="relative z-30 border-b border-line bg-panel" :style="{ height: `${ruler}px` }">
       <MenuButton class="flex h-full w-full items-center gap-1.5 px-3 text-sm text-muted hover:text-ivory"
         ><Plus :size="13" /> track</MenuButton
@@ -47,10 +65,14 @@ const manyPictures = computed(() => props.rows.filter((row) => row.track.kind ==
       </MenuItems>
     </Menu>
     <div
-      v-for="row in rows"
+      v-for="row in shown"
       :key="row.track.id"
       class="absolute inset-x-0 flex"
       :style="{ top: `${ruler + row.top - desk.scrollY}px`, height: `${row.height}px` }"
+      @focusin="focused($event, row)"
+      @focusout="held = null"
+      @dragstart="held = row.track.id"
+      @dragend="held = null"
     >
       <TrackHead
         class="shrink-0"
