@@ -47,9 +47,13 @@ test('heads of many tracks are reached by the Tab key, and the tracks go along',
     { type: 'setTrack', trackId: last, set: { name: 'Lowest' } },
     { type: 'place', mode: 'free', pieces: [piece(last, asset, 0, 0, 10)] },
   )
+  const asked: string[] = []
+  page.on('request', (request) => asked.push(request.url()))
   await page.goto(`/projects/${id}`)
   const timeline = page.getByRole('region', { name: 'Timeline' })
   await timeline.getByRole('button', { name: 'More for Picture 1' }).focus()
+  // Fetched with the page's scripts, it is not asked for once more by them.
+  expect(asked.filter((url) => url.endsWith(`/api/projects/${id}`))).toHaveLength(1)
   const lowest = timeline.getByRole('button', { name: 'More for Lowest' })
   // Those out of sight are not even there.
   await expect(lowest).toHaveCount(0)

@@ -1,4 +1,5 @@
-import { mkdirSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { TICKS_PER_SECOND } from '@dusk/timeline'
 import { openBrowser } from './browser'
@@ -19,10 +20,9 @@ import {
   waitFor,
 } from './processes'
 
-/** Takes the pictures of the documentation from the demo, at 1280 × 800. Kept data makes the next time quick. */
+/** Takes the pictures of the documentation at 1280 × 800, from the demo as it comes: in a data folder of their own. */
 export async function run(options: Options): Promise<void> {
-  const data = options.data
-  mkdirSync(data, { recursive: true })
+  const data = mkdtempSync(join(tmpdir(), 'dusk-shots-'))
   const cluster = await openDatabase(data)
   await Promise.all([buildStudio(), buildRenderer(), makeStock()])
   const client = localStudio(data, options.port)
@@ -224,5 +224,6 @@ export async function run(options: Options): Promise<void> {
     await browser.close()
     await Promise.all([end(worker), end(studio), end(board)])
     await cluster.stop()
+    rmSync(data, { recursive: true, force: true })
   }
 }
