@@ -8,6 +8,7 @@ import sharp from 'sharp'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { fontFiles } from '@dusk/compositor'
 import { DELIVERIES, type Delivery, type DeliveryId } from '@dusk/interchange'
+import { zippedFile } from '@dusk/media'
 import type { RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, ownFontValue, reelsOf, tracksOf, type Project } from '@dusk/timeline'
 import { renderReel } from '../src/render/renderReel'
@@ -185,6 +186,9 @@ describe('every delivery', () => {
       const last = execFileSync('unzip', ['-p', out, names.at(-1)!], { maxBuffer: 1 << 26 })
       const { data: pixels } = await sharp(last).removeAlpha().raw().toBuffer({ resolveWithObject: true })
       expect(worstBar(pixels, 1)).toBeLessThanOrEqual(most)
+      // The picture that stands for them is one of them.
+      expect((await zippedFile(out, 1)).equals(last)).toBe(true)
+      expect((await zippedFile(out, 0)).length).toBeGreaterThan(0)
     }
   })
 

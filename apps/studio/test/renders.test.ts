@@ -117,6 +117,20 @@ describe('a render that has ended', () => {
     expect(cancelled.emitted('remove')).toHaveLength(1)
   })
 
+  it('speaks of a still and of sound alone as what they are', async () => {
+    const of = (format: string, frames: number) =>
+      card({ state: 'ready', report: { ...report, frames, reused: 0 }, settings: { ...render.settings, format } })
+    const still = of('png-still', 1)
+    expect(still.text()).toContain('1920 × 1080, PNG still, good')
+    expect(still.text()).toContain('Checked: 1 picture, 5.0 MB')
+    await button(still, 'Show').trigger('click')
+    expect(still.find('img[src="/api/renders/r1/file"]').exists()).toBe(true)
+    const sound = of('opus', 300)
+    expect(sound.text()).toContain('For uploadOpus, good')
+    expect(sound.text()).toContain('Checked: 10.00 s, 5.0 MB')
+    expect(of('gif', 1).text()).toContain('1 frame, 10.00 s')
+  })
+
   it('shows what is in it: streams, pictures along it, and how bits and loudness go', async () => {
     const settings = { ...render.settings, expected: { bytes: 4_000_000, seconds: 62 } }
     const ready = card({ state: 'ready', report: { ...report, reused: 0 }, settings })

@@ -1,10 +1,8 @@
 import { createHash } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { once } from 'node:events'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { promisify } from 'node:util'
-import { openPromise, type Entry, type ZipFile } from './zip'
+import { listEntries, openEntry, openPromise, type Entry, type ZipFile } from './zip'
 import { ZipFile as ZipWriter } from 'yazl'
 import { readManifest, writeManifest, type Manifest } from '@dusk/interchange'
 import { filesOfProject } from '@dusk/timeline'
@@ -100,22 +98,4 @@ async function unpack(
   } finally {
     await removeFile(scratch)
   }
-}
-
-async function listEntries(zip: ZipFile): Promise<Map<string, Entry>> {
-  const entries = new Map<string, Entry>()
-  zip.on('entry', (entry: Entry) => {
-    entries.set(entry.fileName, entry)
-    zip.readEntry()
-  })
-  const end = once(zip, 'end')
-  zip.readEntry()
-  await end
-  return entries
-}
-
-function openEntry(zip: ZipFile, entry: Entry): Promise<Readable> {
-  return promisify(
-    zip.openReadStream.bind(zip) as (entry: Entry, done: (error: Error | null, stream: Readable) => void) => void,
-  )(entry)
 }

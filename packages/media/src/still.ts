@@ -173,9 +173,13 @@ export async function savePicture({ width, height, pixels }: StillPixels, path: 
     .toFile(path)
 }
 
-/** Writes a small JPEG of a picture, or of the first of several in one file. @param height in pixels */
-export async function makeSmallPicture(path: string, out: string, height: number): Promise<void> {
-  await sharp(path, { ...OPTIONS, page: 0 })
+/**
+ * Writes a small JPEG of a picture, or of the first of several in one file.
+ * @param from path or bytes of the file
+ * @param height in pixels
+ */
+export async function makeSmallPicture(from: string | Buffer, out: string, height: number): Promise<void> {
+  await sharp(from, { ...OPTIONS, page: 0 })
     .resize({ height })
     .flatten()
     .jpeg({ quality: 84 })

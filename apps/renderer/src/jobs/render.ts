@@ -10,7 +10,7 @@ import {
 } from '@dusk/store'
 import { openDocument } from '@dusk/timeline'
 import { deliveryOf, HARDWARE_ENCODERS, hardwareSchema, type DeliveryId } from '@dusk/interchange'
-import { makeSmallPicture, runTool, type Storage } from '@dusk/media'
+import { makeSmallPicture, runTool, zippedFile, type Storage } from '@dusk/media'
 import { renderReel } from '../render/renderReel'
 import { RenderFailed } from '../render/request'
 import { runClaimed } from './claimed'
@@ -29,8 +29,9 @@ export function renderPosterPath(storage: Storage, renderId: string): string {
   return storage.path('renders', `${renderId}.jpg`)
 }
 
-/** Pixels of the picture that stands for a render. */
+/** Pixels of the picture that stands for a render, and where in it that is taken, as a part of its length. */
 const POSTER_HEIGHT = 240
+const POSTER_PLACE = 0.3
 
 /** Takes a picture out of a finished file; a render without one is none the worse. */
 async function takePoster(
@@ -40,15 +41,18 @@ async function takePoster(
   signal: AbortSignal,
 ): Promise<void> {
   const { kind } = deliveryOf(settings.format)
-  if (kind === 'pictures' || kind === 'sound') return
+  if (kind === 'sound') return
   const scratch = await storage.scratch('.jpg')
   try {
     const path = renderPath(storage, renderId, settings.format)
     if (kind === 'film') {
-      const from = ['-v', 'error', '-nostdin', '-y', '-ss', String(seconds * 0.3), '-i', path]
+      const from = ['-v', 'error', '-nostdin', '-y', '-ss', String(seconds * POSTER_PLACE), '-i', path]
       const small = ['-frames:v', '1', '-vf', `scale=-2:${POSTER_HEIGHT}`, '-q:v', '4', scratch]
       await runTool('ffmpeg', [...from, ...small], { signal })
-    } else await makeSmallPicture(path, scratch, POSTER_HEIGHT)
+    } else {
+      const from = kind === 'pictures' ? await zippedFile(path, POSTER_PLACE) : path
+      await makeSmallPicture(from, scratch, POSTER_HEIGHT)
+    }
     await storage.publish(scratch, renderPosterPath(storage, renderId))
   } catch (error) {
     signal.throwIfAborted()

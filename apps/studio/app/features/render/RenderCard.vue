@@ -53,6 +53,23 @@ const shows = computed(() => {
 const delivery = computed(() => deliveryOf(props.render.settings.format))
 const underWay = computed(() => ['waiting', 'working', 'paused'].includes(props.render.state))
 
+/** What was asked for: what moves has a size and a rate, a still has a size, sound has neither. */
+const asked = computed(() => {
+  const { width, height, rate, quality } = props.render.settings
+  const { kind, label } = delivery.value
+  const size = kind === 'sound' ? [] : [`${width} × ${height}`]
+  const pace = kind === 'sound' || kind === 'still' ? [] : [`${formatRate(rate)} frames/s`]
+  return [...size, ...pace, label, quality].join(', ')
+})
+
+/** What the file was found to hold. */
+function heldWords({ frames, seconds }: NonNullable<RenderRow['report']>): string {
+  const { kind } = delivery.value
+  if (kind === 'still') return '1 picture'
+  const long = `${seconds.toFixed(2)} s`
+  return kind === 'sound' ? long : `${frames} ${frames === 1 ? 'frame' : 'frames'}, ${long}`
+}
+
 /** How many parts did not have to be made. */
 function reusedWords({ reused, chunks }: NonNullable<RenderRow['report']>): string {
   return reused > 0 ? `, ${reused} of ${chunks} parts ${reused === 1 ? 'was' : 'were'} there already` : ''
@@ -71,8 +88,7 @@ function reusedWords({ reused, chunks }: NonNullable<RenderRow['report']>): stri
       <div class="min-w-0 flex-1">
         <h2 class="truncate font-display text-lg font-semibold">{{ render.name }}</h2>
         <p class="text-sm text-muted">
-          {{ render.settings.width }} × {{ render.settings.height }}, {{ formatRate(render.settings.rate) }} frames/s,
-          {{ delivery.label }}, {{ render.settings.quality }} · from
+          {{ asked }} · from
           <NuxtLink :to="`/projects/${render.projectId}`" class="underline decoration-line">{{
             render.projectName
           }}</NuxtLink>
@@ -80,7 +96,7 @@ function reusedWords({ reused, chunks }: NonNullable<RenderRow['report']>): stri
       </div>
       <template v-if="render.state === 'ready'">
         <button v-if="shows" class="key key-line" @click="playing = !playing">
-          <Play :size="15" /> {{ playing ? 'Close' : 'Play' }}
+          <Play :size="15" /> {{ playing ? 'Close' : delivery.kind === 'still' ? 'Show' : 'Play' }}
         </button>
         <a class="key key-ember px-3" :href="`/api/renders/${render.id}/file?download`" download
           ><Download :size="15" /> Download</a
@@ -121,8 +137,7 @@ function reusedWords({ reused, chunks }: NonNullable<RenderRow['report']>): stri
     <p v-else-if="render.state === 'failed'" class="mt-2 text-sm text-rose">{{ render.message ?? 'failed' }}</p>
     <p v-else-if="render.state === 'cancelled'" class="mt-2 text-sm text-muted">cancelled</p>
     <p v-else-if="render.report" class="mt-2 text-sm text-muted">
-      <span class="text-moss">Checked:</span> {{ render.report.frames }} frames,
-      {{ render.report.seconds.toFixed(2) }} s, {{ formatBytes(render.report.bytes)
+      <span class="text-moss">Checked:</span> {{ heldWords(render.report) }}, {{ formatBytes(render.report.bytes)
       }}{{ render.report.loudness !== null ? `, ${render.report.loudness.toFixed(1).replace('-', '−')} LUFS` : ''
       }}{{ (render.report.peak ?? 0) > 1 ? ', sound clipped' : '' }} · took {{ render.report.took.toFixed(1) }} s{{
         reusedWords(render.report)

@@ -104,7 +104,9 @@ const shapes = computed(() => [
 const sides = computed(() =>
   [0, ...SHORT_SIDES].map((value) => {
     const { width, height } = fileSize({ ...settings.value, side: value }, reel.value)
-    return { value, label: `${width} × ${height}${value === 0 ? ', as the reel' : ''}` }
+    const same = width === reel.value.width && height === reel.value.height
+    const said = same ? ', as the reel' : ', as fine as the reel'
+    return { value, label: `${width} × ${height}${value === 0 ? said : ''}` }
   }),
 )
 const rates = computed(() => [

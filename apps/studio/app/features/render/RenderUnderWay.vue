@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { deliveryOf } from '@dusk/interchange'
 import { framesPerSecond } from '@dusk/timeline'
 import { api } from '~/features/ui/api'
 import { formatWait } from '~/features/ui/sizes'
@@ -30,6 +31,7 @@ const words = computed(() => {
   if (!progress) return 'starting'
   if (progress.stage === 'between' || progress.stage === 'fitting')
     return `${STAGES[progress.stage]}, ${progress.framesDone} %`
+  if (deliveryOf(props.render.settings.format).kind === 'sound') return STAGES[progress.stage]
   const said = [`${STAGES[progress.stage]}, ${progress.framesDone} of ${progress.frames} frames`]
   if (progress.stage === 'picture' && progress.pace) {
     const times = progress.pace / framesPerSecond(props.render.settings.rate)
