@@ -51,6 +51,17 @@ test('a browser is let in by a link, once; others see how to get one', async ({ 
   await other.close()
 })
 
+test('an address without a page says so, and leads back to the projects', async ({ page }) => {
+  const broken: string[] = []
+  page.on('console', (message) => message.text().includes('Content Security Policy') && broken.push(message.text()))
+  await page.goto('/no/such-page')
+  await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible()
+  expect(broken).toEqual([])
+  await page.getByRole('link', { name: 'To the projects' }).click()
+  await expect(page.getByRole('heading', { name: 'There is no such page' })).toHaveCount(0)
+  await expect(page).toHaveURL('/')
+})
+
 test('on the network it speaks TLS and asks for the passphrase', async ({ browser }) => {
   const data = folder()
   writeFileSync(passphraseFile(data), await sealPassphrase('nine lanterns on the quay'))
