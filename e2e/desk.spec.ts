@@ -58,10 +58,13 @@ test('heads of many tracks are reached by the Tab key, and the tracks go along',
   // Those out of sight are not even there.
   await expect(lowest).toHaveCount(0)
   await expect
-    .poll(async () => {
-      for (let i = 0; i < 10; i++) await page.keyboard.press('Tab')
-      return lowest.count()
-    })
+    .poll(
+      async () => {
+        for (let i = 0; i < 10; i++) await page.keyboard.press('Tab')
+        return lowest.count()
+      },
+      { intervals: [50], timeout: 60_000 },
+    )
     .toBe(1)
   while (!(await lowest.evaluate((one) => one === document.activeElement))) await page.keyboard.press('Tab')
   const head = (await lowest.boundingBox())!
