@@ -32,12 +32,13 @@ async function emptyDesk(page: Page, baseURL: string, countIn: number) {
   return { studio, id, track, read }
 }
 
-/** Records for about so many seconds. */
+/** Records until so many seconds of the reel have played: on a busy machine it stands still now and then. */
 async function record(page: Page, seconds: number): Promise<void> {
   await page.getByRole('button', { name: 'Record', exact: true }).click()
   const ribbon = page.getByTestId('recording')
   await expect(ribbon.getByText('Recording', { exact: true })).toBeVisible()
-  await page.waitForTimeout(seconds * 1000)
+  const recorded = async () => Number.parseFloat(await page.getByTestId('recorded').innerText())
+  await expect.poll(recorded, { intervals: [100] }).toBeGreaterThanOrEqual(seconds)
   await page.getByRole('button', { name: 'Stop and keep' }).click()
   await expect(page.getByRole('button', { name: 'Record', exact: true })).toBeVisible()
 }
