@@ -107,7 +107,7 @@ describe('cuts that a transition can go on', () => {
     expect(ids([ID(103)], 151)).toEqual([[undefined, ID(103)]])
   })
 
-  it('come before transitions that are selected elsewhere, once the playhead is on one or nothing else is to do', () => {
+  it('come before transitions selected elsewhere, once the playhead is on one or nothing else is to do', () => {
     const { project, reelId } = desk()
     const near = meantCuts(project, reelId, new Set(), f(60))
     const there = { ...transitionFor(near[0]!, 'wipe', f(20), false), trackId: 'one' }
