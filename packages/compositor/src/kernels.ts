@@ -82,7 +82,7 @@ export interface Kernels {
     dst: number,
     width: number,
     starts: number,
-    weights: number,
+    lanes: number,
     taps: number,
     places: number,
   ): void

@@ -96,7 +96,7 @@ export class FilmSizer {
       middle,
       columns,
       across.at.bases,
-      across.at.weights,
+      across.at.lanes,
       across.taps,
       across.at.places,
     )

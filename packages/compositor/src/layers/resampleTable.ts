@@ -116,7 +116,12 @@ function weigh(
 
 /** Along one axis of a plane: which samples make each output, and in what parts. */
 export interface PlaneTable extends Pick<ResampleTable, 'taps' | 'starts' | 'weights'> {
-  /** For each four outputs and each four of their taps: which of the sixteen samples from {@link bases} on they are. */
+  /**
+   * Weights as they are multiplied: for each four outputs and each four of their taps the first two of each output,
+   * then its other two.
+   */
+  lanes: Int16Array
+  /** For each of {@link lanes}: which of the sixteen samples from {@link bases} on it is for. */
   places: Uint8Array
   /** Like {@link starts}; for the first of each four outputs, where the sixteen samples begin that they are made of. */
   bases: Int32Array
@@ -150,14 +155,17 @@ export function planeTable(samples: number, count: number, centre: (n: number) =
     weigh(at, stretch, samples, starts[n]!, raw, weights, n * taps)
   }
   const bases = new Int32Array(whole)
+  const lanes = new Int16Array(whole * taps)
   const places = new Uint8Array(whole * taps)
   for (let n = 0, at = 0; n < whole; n += AT_ONCE) {
-    const own = starts.subarray(n, n + AT_ONCE)
-    const base = (bases[n] = Math.min(...own))
-    for (let t = 0; t < taps; t += 4)
-      for (const start of own)
-        // What lies beyond the sixteen weighs nothing.
-        for (let k = 0; k < 4; k++) places[at++] = Math.min(start - base + t + k, SIXTEEN - 1)
+    const base = (bases[n] = Math.min(...starts.subarray(n, n + AT_ONCE)))
+    for (let t = 0; t < taps; t += 2)
+      for (let own = n; own < n + AT_ONCE; own++)
+        for (let k = t; k < t + 2; k++, at++) {
+          lanes[at] = weights[own * taps + k]!
+          // What lies beyond the sixteen weighs nothing.
+          places[at] = Math.min(starts[own]! - base + k, SIXTEEN - 1)
+        }
   }
-  return { taps, starts, weights, places, bases }
+  return { taps, starts, weights, lanes, places, bases }
 }
