@@ -79,6 +79,79 @@ test('heads of many tracks are reached by the Tab key, and the tracks go along',
   expect(await lowest.evaluate((one) => one === document.activeElement)).toBe(true)
 })
 
+test('what is dragged to an edge of the tracks brings those beyond it into sight', async ({ page, baseURL }) => {
+  const studio = new Studio(baseURL!)
+  const id = await studio.createProject('Beyond the edge', 640, 360, { num: 25, den: 1 })
+  const asset = await studio.upload(id, song(join(folder(), 'song.wav')))
+  const { reelId } = parts(await studio.ready(id, [asset]))
+  const trackIds = Array.from({ length: 12 }, () => crypto.randomUUID())
+  await studio.edit(
+    id,
+    ...trackIds.map((trackId): CommandInput => ({ type: 'addTrack', reelId, trackId, purpose: 'effects' })),
+    { type: 'setTrack', trackId: trackIds[0]!, set: { name: 'First' } },
+    { type: 'setTrack', trackId: trackIds.at(-1)!, set: { name: 'Lowest' } },
+  )
+  const read = async () => {
+    const { project } = await studio.call<ProjectState>(`/projects/${id}`)
+    const sounds = Object.values(project.tracks).filter(({ kind }) => kind !== 'picture')
+    return { clips: Object.values(project.clips), order: sounds.sort((a, b) => (a.order < b.order ? -1 : 1)) }
+  }
+  await page.goto(`/projects/${id}`)
+  const timeline = page.getByRole('region', { name: 'Timeline' })
+  const body = page.getByTestId('timeline-body')
+  const head = (name: string) => timeline.getByRole('button', { name: `More for ${name}`, exact: true })
+  await head('Picture 1').waitFor()
+  const room = (await body.boundingBox())!
+  const inSight = (name: string) => async () => {
+    if (!(await head(name).isVisible())) return false
+    const { y, height } = (await head(name).boundingBox())!
+    return y > room.y && y + height < room.y + room.height
+  }
+  /** Moves on to a place and rests there, as a hand does: what lies there is entered, and then is under it. */
+  const moveTo = async (x: number, y: number) => {
+    await page.mouse.move(x, y, { steps: 8 })
+    await page.mouse.move(x + 1, y)
+    await page.mouse.move(x, y)
+  }
+
+  // The wheel turns over the heads as over the tracks.
+  await page.mouse.move(room.x - 100, room.y + 60)
+  await page.mouse.wheel(0, 4000)
+  await expect.poll(inSight('Lowest')).toBe(true)
+  await page.mouse.wheel(0, -4000)
+  await expect.poll(inSight('Picture 1')).toBe(true)
+
+  // A sound from the library is put on a track that was out of sight.
+  const tile = (await page.getByRole('button', { name: /^song.* Press Enter to add it/ }).boundingBox())!
+  const bottom = room.y + room.height
+  await page.mouse.move(tile.x + tile.width / 2, tile.y + 10)
+  await page.mouse.down()
+  await moveTo(room.x + 200, room.y + 80)
+  await moveTo(room.x + 200, bottom - 3)
+  await expect.poll(inSight('Lowest')).toBe(true)
+  await moveTo(room.x + 200, bottom - 33)
+  await page.mouse.up()
+  await expect.poll(async () => (await read()).clips.map(({ trackId }) => trackId)).toEqual([trackIds.at(-1)!])
+
+  // The lowest of them is dragged up until the first is there.
+  const before = (await read()).order.map(({ name }) => name)
+  const grip = timeline.locator('[title="Drag the track above or below another"]').last()
+  const handle = (await grip.boundingBox())!
+  await page.mouse.move(handle.x + 4, handle.y + handle.height / 2)
+  await page.mouse.down()
+  await moveTo(handle.x + 20, room.y + 100)
+  await moveTo(handle.x + 20, room.y + 2)
+  await expect.poll(inSight('First')).toBe(true)
+  const first = (await head('First').boundingBox())!
+  await moveTo(handle.x + 20, first.y - 6)
+  await page.mouse.up()
+  const others = before.filter((name) => name !== 'Lowest')
+  const place = others.indexOf('First')
+  await expect
+    .poll(async () => (await read()).order.map(({ name }) => name))
+    .toEqual([...others.slice(0, place), 'Lowest', ...others.slice(place)])
+})
+
 test('a picture that stands is drawn as large as it is looked at, from the original', async ({ page, baseURL }) => {
   const studio = new Studio(baseURL!)
   const dir = folder()

@@ -1,10 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
 import { StudioClient } from '../scripts/dusk/client'
 import { parts, piece, Studio } from './tools/api'
 import { folder, song } from './tools/media'
+import { Supervised } from './tools/supervised'
 
 /** A studio process of this test's own, on the same database. */
 async function startStudio(port: number): Promise<ChildProcess> {
@@ -82,6 +85,23 @@ test('edits outlive a killed server, and go on when it is back', async ({ page, 
     await expect(page.getByRole('button', { name: 'Mute Voice' })).toHaveAttribute('aria-pressed', 'true')
   } finally {
     child.kill('SIGKILL')
+  }
+})
+
+test('a database that dies while the studio starts is started again, too', async () => {
+  test.setTimeout(240_000)
+  const data = mkdtempSync(join(tmpdir(), 'dusk-start-'))
+  const run = new Supervised(data, await freePort())
+  run.start()
+  try {
+    await expect.poll(() => run.log.some((line) => line.includes('Tables up to date')), { timeout: 120_000 }).toBe(true)
+    expect(run.kill('database')).toBe(true)
+    // What waits for the studio would give up after a minute.
+    await run.up(120)
+    expect(run.log.join('\n')).not.toContain('did not answer')
+  } finally {
+    await run.stop()
+    rmSync(data, { recursive: true, force: true })
   }
 })
 

@@ -110,7 +110,7 @@ export interface ProjectState {
     name: string
     assets: Record<string, { id: string; name: string; length: number }>
     reels: Record<string, { id: string; name: string }>
-    tracks: Record<string, { id: string; name: string; kind: string; order: string }>
+    tracks: Record<string, { id: string; name: string; kind: string; purpose: string; order: string }>
     clips: Record<string, { id: string; trackId: string; assetId: string; start: number; length: number; head: number }>
   }
   sources: Record<string, { state: string; notes: string[] }>

@@ -54,8 +54,9 @@ export class Keeper {
     return { pid: this.child?.pid ?? null, restarts: this.restarts }
   }
 
-  /** Ends it and begins it anew, as when what it works with has moved. */
+  /** Ends it and begins it anew, as when what it works with has moved; nothing where it was not begun. */
   async renew(): Promise<void> {
+    if (this.began === 0) return
     const { child } = this
     this.child = null
     await end(child)

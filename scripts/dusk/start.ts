@@ -34,7 +34,6 @@ export async function run(options: Options): Promise<void> {
   let cluster = await openDatabase(data)
   const since = Date.now()
   let databaseRestarts = 0
-  let watching: ReturnType<typeof setInterval> | null = null
   const boardPort = await boardPortFor(port)
   const envNow = () => ({ ...serviceEnv(cluster, data, port, boardPort, options.media), ...network.env })
   let env: NodeJS.ProcessEnv = envNow()
@@ -64,10 +63,22 @@ export async function run(options: Options): Promise<void> {
     say,
     () => tell(),
   )
+  // From the moment that it runs: the studio, which is waited for, answers only with it.
+  const watching = watchDatabase(cluster.url, async () => {
+    say('The database stopped by itself; it is started again. Edits wait in the page until then.')
+    const before = cluster.url
+    cluster = await startCluster(data)
+    databaseRestarts++
+    env = envNow()
+    // On the same port both find it again by themselves.
+    if (cluster.url !== before) await Promise.all([studio.renew(), worker.renew()])
+    tell()
+    return cluster.url
+  })
   const stop = async (code: number) => {
     if (stopping) return
     stopping = true
-    if (watching) clearInterval(watching)
+    clearInterval(watching)
     await Promise.all([worker.stop(), studio.stop(), board.stop()])
     await cluster.stop().catch((error: Error) => console.error(error.message))
     removeState(data)
@@ -81,17 +92,6 @@ export async function run(options: Options): Promise<void> {
     await waitFor(client, studio.begin())
     worker.begin()
     if (env.BOARD_PORT) board.begin()
-    watching = watchDatabase(cluster.url, async () => {
-      say('The database stopped by itself; it is started again. Edits wait in the page until then.')
-      const before = cluster.url
-      cluster = await startCluster(data)
-      databaseRestarts++
-      env = envNow()
-      // On the same port both find it again by themselves.
-      if (cluster.url !== before) await Promise.all([studio.renew(), worker.renew()])
-      tell()
-      return cluster.url
-    })
     if (!options['no-demo']) await loadDemo(client, cluster.url)
     if (env.BOARD_PORT) console.log(`Films can be posted to the practice board: http://127.0.0.1:${boardPort}`)
     await showLink(client, network.shown)

@@ -41,6 +41,9 @@ describe('a process that is kept up', () => {
       return sleeper()
     }
     keeper = new Keeper('The worker', start, (line) => said.push(line), undefined, [0.01])
+    // What was not begun yet has nothing to begin anew.
+    await keeper.renew()
+    expect(begun).toBe(0)
     keeper.begin()
     await keeper.renew()
     expect([begun, keeper.state.restarts]).toEqual([2, 0])

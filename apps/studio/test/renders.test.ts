@@ -174,10 +174,12 @@ describe('how long a render takes', () => {
 describe('a curve over a file', () => {
   it('leaves gaps where nothing is known', () => {
     const values = [1, 2, null, 4, 5]
-    const curve = mount(CurveChart, { props: { label: 'Data', values, show: String } })
+    const curve = mount(CurveChart, { props: { label: 'Data', values, seconds: 4.2, show: String } })
     const path = curve.findAll('path').at(-1)!.attributes('d')!
     expect(path.match(/M/g)).toHaveLength(2)
-    const empty = mount(CurveChart, { props: { label: 'Data', values: [null, null], show: String } })
+    // Its last value is for a part of a second.
+    expect(curve.text()).toContain('0:04')
+    const empty = mount(CurveChart, { props: { label: 'Data', values: [null, null], seconds: 2, show: String } })
     expect(empty.get('[role=img]').attributes('aria-label')).toBe('Data: nothing')
   })
 })

@@ -3,12 +3,14 @@ import { max, min } from 'd3-array'
 import { scaleLinear } from 'd3-scale'
 import { area, curveMonotoneX, line } from 'd3-shape'
 import { computed } from 'vue'
-import { formatShort, TICKS_PER_SECOND } from '@dusk/timeline'
+import { formatShort, secondsToTicks } from '@dusk/timeline'
 
 /** A curve over the length of a file, a value for each second; what is missing leaves a gap. */
 const props = defineProps<{
   label: string
   values: readonly (number | null)[]
+  /** How long the file is: its last second may be a part of one. */
+  seconds: number
   /** How a value is written. */
   show: (value: number) => string
   /** Where the scale begins; the least value, when it is left out. */
@@ -76,7 +78,7 @@ const summary = computed(() =>
       <path :d="drawn.line" class="fill-none stroke-ivory" stroke-width="1.5" vector-effect="non-scaling-stroke" />
     </svg>
     <div class="flex justify-between font-mono text-[10px] text-muted">
-      <span>0:00</span><span>{{ formatShort(values.length * TICKS_PER_SECOND) }}</span>
+      <span>0:00</span><span>{{ formatShort(secondsToTicks(seconds)) }}</span>
     </div>
   </figure>
 </template>

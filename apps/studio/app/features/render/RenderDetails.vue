@@ -23,6 +23,7 @@ const expected = computed(() => {
     said.push(`${formatWait(seconds)} to make it, it took ${offBy(seconds, report.took)}`)
   return `${said.join('; ')}.`
 })
+const seconds = computed(() => props.render.report?.seconds ?? details.value?.bitrate.length ?? 0)
 const bits = (value: number) => `${formatBytes(value / 8)}/s`
 const loud = (value: number) => `${value.toFixed(1).replace('-', '−')} LUFS`
 
@@ -54,11 +55,19 @@ onMounted(async () => {
       </dl>
       <p v-if="expected" class="text-sm text-muted">{{ expected }}</p>
       <div class="grid gap-4 sm:grid-cols-2">
-        <CurveChart v-if="details.bitrate.length > 1" label="Data" :values="details.bitrate" :show="bits" :floor="0" />
+        <CurveChart
+          v-if="details.bitrate.length > 1"
+          label="Data"
+          :values="details.bitrate"
+          :seconds="seconds"
+          :show="bits"
+          :floor="0"
+        />
         <CurveChart
           v-if="details.loudness && details.loudness.length > 1"
           label="Loudness"
           :values="details.loudness"
+          :seconds="seconds"
           :show="loud"
           :mark="render.settings.loudness ?? null"
         />

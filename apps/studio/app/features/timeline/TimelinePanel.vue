@@ -48,6 +48,8 @@ const rooms = features.flatMap((feature) => (feature.useHeadRoom ? [feature.useH
 const heads = computed(() => HEADS + rooms.reduce((sum, room) => sum + room.value, 0))
 
 const body = ref<HTMLElement | null>(null)
+/** The tracks with their heads and the ruler. */
+const board = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const ruler = ref<HTMLCanvasElement | null>(null)
 const { width, height } = useElementSize(body)
@@ -222,8 +224,7 @@ function scrub(down: PointerEvent): void {
 function wheel(event: WheelEvent): void {
   event.preventDefault()
   if (event.ctrlKey || event.metaKey) {
-    const box = body.value!.getBoundingClientRect()
-    desk.zoom(Math.exp(-event.deltaY * 0.0022), event.clientX - box.left)
+    desk.zoom(Math.exp(-event.deltaY * 0.0022), Math.max(0, session.local(event).x))
     return
   }
   const sideways = event.shiftKey && event.deltaX === 0 ? event.deltaY : event.deltaX
@@ -232,7 +233,7 @@ function wheel(event: WheelEvent): void {
     desk.scroll = Math.max(0, desk.scroll + Math.round((sideways / desk.pixelsPerSecond) * TICKS_PER_SECOND))
   if (down) desk.scrollY = Math.min(Math.max(0, desk.scrollY + down), lowest())
 }
-useEventListener(body, 'wheel', wheel, { passive: false })
+useEventListener(board, 'wheel', wheel, { passive: false })
 
 useTimelineDrop(body, rows, session)
 onBeforeUnmount(() => cancelAnimationFrame(frame))
@@ -262,8 +263,8 @@ function openClip(event: MouseEvent): void {
 
 <template>
   <section class="flex flex-col bg-ground select-none" aria-label="Timeline" tabindex="-1" data-focus-home>
-    <div class="relative flex min-h-0 flex-1">
-      <TrackHeads :rows="rows" :width="heads" :height="height" :ruler="RULER" />
+    <div ref="board" class="relative flex min-h-0 flex-1">
+      <TrackHeads :rows="rows" :width="heads" :height="height" :ruler="RULER" :session="session" />
       <div class="relative min-w-0 flex-1 overflow-hidden">
         <canvas
           ref="ruler"

@@ -1,15 +1,24 @@
 <script setup lang="ts">
+import { monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { computed, ref } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import Plus from '@lucide/vue/dist/esm/icons/plus.mjs'
 import type { Purpose } from '@dusk/timeline'
 import { HEADS, type Row } from './layout'
 import { useFeatures } from '~/features/registry/feature'
 import { useDesk } from './deskStore'
+import { SCROLL_MS, type DragSession } from './useDragSession'
 import { useProject } from '~/features/project/projectStore'
 
 /** The heads of the tracks beside the timeline, and adding one. */
-const props = defineProps<{ rows: readonly Row[]; width: number; height: number; ruler: number }>()
+const props = defineProps<{
+  rows: readonly Row[]
+  width: number
+  height: number
+  ruler: number
+  session: DragSession
+}>()
 const project = useProject()
 const desk = useDesk()
 const features = useFeatures()
@@ -34,6 +43,30 @@ const shown = computed(() => {
   const [top, bottom] = [desk.scrollY - NEAR, desk.scrollY + props.height + NEAR]
   return props.rows.filter((row) => row.track.id === held.value || (row.top + row.height > top && row.top < bottom))
 })
+
+/** At an upper or lower edge tracks beyond it come into sight while a head is dragged. */
+let pointerY = 0
+const edges = useIntervalFn(
+  () => {
+    // Only up and down: how far the pointer is to the left says nothing here.
+    const { y } = props.session.local({ clientX: 0, clientY: pointerY })
+    props.session.scrollAt({ x: desk.timelineWidth / 2, y })
+  },
+  SCROLL_MS,
+  { immediate: false },
+)
+let stop = () => {}
+onMounted(() => {
+  stop = monitorForElements({
+    canMonitor: ({ source }) => source.data.kind === 'track',
+    onDrag({ location }) {
+      pointerY = location.current.input.clientY
+      if (!edges.isActive.value) edges.resume()
+    },
+    onDrop: edges.pause,
+  })
+})
+onBeforeUnmount(() => stop())
 
 function focused(event: FocusEvent, row: Row): void {
   held.value = row.track.id

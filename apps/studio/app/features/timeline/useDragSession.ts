@@ -10,6 +10,8 @@ import { usePlayer } from '~/features/player/usePlayhead'
 const STICK = 8
 /** Pixels the pointer may wander before a press is a drag. */
 const SLACK = 3
+/** Milliseconds from one step of scrolling at an edge to the next. */
+export const SCROLL_MS = 30
 
 /** Words beside the pointer. */
 export interface DragLabel {
@@ -44,7 +46,7 @@ export function useDragSession(body: Ref<HTMLElement | null>, lowest: () => numb
     snapLine.value = null
   }
 
-  const local = (event: PointerEvent | MouseEvent) => {
+  const local = (event: { clientX: number; clientY: number }) => {
     const box = body.value!.getBoundingClientRect()
     return { x: event.clientX - box.left, y: event.clientY - box.top }
   }
@@ -66,6 +68,18 @@ export function useDragSession(body: Ref<HTMLElement | null>, lowest: () => numb
   const beyond = (place: number, size: number, edge: number) =>
     Math.max(-60, Math.min(60, place < edge ? place - edge : place > size - edge ? place - size + edge : 0))
 
+  /** Scrolls on while the pointer is at an edge. @returns whether anything moved */
+  function scrollAt({ x, y }: { x: number; y: number }): boolean {
+    const across = beyond(x, desk.timelineWidth, 24)
+    const down = beyond(y, body.value?.clientHeight ?? Infinity, 12)
+    const top = Math.max(0, Math.min(lowest(), desk.scrollY + Math.round(down * 0.3)))
+    const left = Math.max(0, desk.scroll + Math.round((across / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4))
+    if (left === desk.scroll && top === desk.scrollY) return false
+    desk.scroll = left
+    desk.scrollY = top
+    return true
+  }
+
   /** Follows the pointer until it is let go; scrolls at the edges, gives up on Escape. */
   function follow(down: PointerEvent, move: (event: PointerEvent) => void, done: (event: PointerEvent) => void): void {
     let last = down
@@ -73,16 +87,8 @@ export function useDragSession(body: Ref<HTMLElement | null>, lowest: () => numb
     const click = clicked
     clicked = null
     const scroll = setInterval(() => {
-      if (!begun) return
-      const { x, y } = local(last)
-      const across = beyond(x, desk.timelineWidth, 24)
-      const down = beyond(y, body.value?.clientHeight ?? Infinity, 12)
-      const top = Math.max(0, Math.min(lowest(), desk.scrollY + Math.round(down * 0.3)))
-      if (across === 0 && top === desk.scrollY) return
-      desk.scroll = Math.max(0, desk.scroll + Math.round((across / desk.pixelsPerSecond) * TICKS_PER_SECOND * 0.4))
-      desk.scrollY = top
-      move(last)
-    }, 30)
+      if (begun && scrollAt(local(last))) move(last)
+    }, SCROLL_MS)
     pointerDrag(down, {
       slack: SLACK,
       move(event) {
@@ -99,7 +105,7 @@ export function useDragSession(body: Ref<HTMLElement | null>, lowest: () => numb
     })
   }
 
-  return { ghosts, bad, lifted, changed, band, label, snapLine, clear, local, stick, onClick, follow }
+  return { ghosts, bad, lifted, changed, band, label, snapLine, clear, local, stick, onClick, scrollAt, follow }
 }
 
 export type DragSession = ReturnType<typeof useDragSession>

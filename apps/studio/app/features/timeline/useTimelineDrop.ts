@@ -2,6 +2,7 @@ import { dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element
 import { dropTargetForExternal } from '@atlaskit/pragmatic-drag-and-drop/external/adapter'
 import { containsFiles } from '@atlaskit/pragmatic-drag-and-drop/external/file'
 import { combine } from '@atlaskit/pragmatic-drag-and-drop/combine'
+import { useIntervalFn } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, type Ref } from 'vue'
 import { snapToFrame } from '@dusk/timeline'
 import { usePlayhead } from '~/features/player/usePlayhead'
@@ -11,7 +12,7 @@ import { useDesk } from './deskStore'
 import { STILL_LENGTH } from './drop'
 import { rowAt, type Row } from './layout'
 import { snapTargets } from './snapping'
-import type { DragSession } from './useDragSession'
+import { SCROLL_MS, type DragSession } from './useDragSession'
 
 type Input = { clientX: number; clientY: number; altKey: boolean; ctrlKey: boolean }
 
@@ -25,8 +26,7 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<readonl
   const takesFiles = features.flatMap((feature) => feature.useFileDrop?.(rows) ?? [])
 
   function placeAt(input: Input): DropPlace {
-    const box = body.value!.getBoundingClientRect()
-    const at = { x: input.clientX - box.left, y: input.clientY - box.top }
+    const at = session.local(input)
     const tick = Math.max(0, desk.toTick(at.x))
     const start = (length: number) => {
       const targets = snapTargets(project.document!, project.reelId, new Set(), playhead.now())
@@ -43,6 +43,29 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<readonl
     session.label.value = preview ? { words: preview.words, bad: preview.refused, ...place.at } : null
   }
 
+  function showFiles({ at, start, track }: DropPlace): void {
+    // How long what is in the files is, nobody can tell yet.
+    session.ghosts.value = track ? [{ trackId: track.id, start: start(0), length: STILL_LENGTH }] : []
+    session.label.value = { words: 'read in, then place here', bad: false, ...at }
+  }
+
+  /** Shows what is dragged where it was last; at an edge what lies beyond comes into sight meanwhile. */
+  let again = () => {}
+  let last: Input | null = null
+  const edges = useIntervalFn(() => last && session.scrollAt(session.local(last)) && again(), SCROLL_MS, {
+    immediate: false,
+  })
+  function follow(input: Input, draw: (place: DropPlace) => void): void {
+    last = input
+    again = () => draw(placeAt(input))
+    again()
+    if (!edges.isActive.value) edges.resume()
+  }
+  function leave(): void {
+    edges.pause()
+    session.clear()
+  }
+
   let stop = () => {}
   onMounted(() => {
     const element = body.value!
@@ -50,26 +73,21 @@ export function useTimelineDrop(body: Ref<HTMLElement | null>, rows: Ref<readonl
       dropTargetForElements({
         element,
         canDrop: ({ source }) => drops.has(String(source.data.kind)),
-        onDrag: ({ source, location }) => show(placeAt(location.current.input), source.data),
-        onDragLeave: session.clear,
+        onDrag: ({ source, location }) => follow(location.current.input, (place) => show(place, source.data)),
+        onDragLeave: leave,
         onDrop({ source, location }) {
           const place = placeAt(location.current.input)
           drops.get(String(source.data.kind))?.drop(place, source.data)
-          session.clear()
+          leave()
         },
       }),
       dropTargetForExternal({
         element,
         canDrop: containsFiles,
-        onDrag({ location }) {
-          const { at, start, track } = placeAt(location.current.input)
-          // How long what is in the files is, nobody can tell yet.
-          session.ghosts.value = track ? [{ trackId: track.id, start: start(0), length: STILL_LENGTH }] : []
-          session.label.value = { words: 'read in, then place here', bad: false, ...at }
-        },
-        onDragLeave: session.clear,
+        onDrag: ({ location }) => follow(location.current.input, showFiles),
+        onDragLeave: leave,
         onDrop({ source, location }) {
-          session.clear()
+          leave()
           const { start, track, input } = placeAt(location.current.input)
           // Read at once: what was dropped is gone after this turn.
           const items = source.items as unknown as DataTransferItemList
