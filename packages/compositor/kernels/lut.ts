@@ -2,7 +2,7 @@
 // S. I. Nin, W. Plouffe, J. L. Hafner, "Performing color space conversions with three-dimensional linear
 // interpolation", J. Electronic Imaging 4, 1995). Ordered dithering instead of rounding: skies don't band.
 
-import { channel } from './pixel'
+import { held } from './pixel'
 
 /** A row of Bayer's matrix of eight by eight, a byte each: its bits are those of x ^ y and of y, turned round. */
 function bayerRow(y: i32): u64 {
@@ -22,122 +22,141 @@ function bayerRow(y: i32): u64 {
  * @param axis for each value of a channel an i32 pair: the entry below it, and how far to the next, of 16384
  */
 export function lookUp(pixels: usize, width: i32, y0: i32, y1: i32, lut: usize, size: i32, axis: usize): void {
-  const solid = i32x4.splat(0xff000000)
+  if (size == 65) lookUpRows(pixels, width, y0, y1, lut, 6, axis)
+  else lookUpRows(pixels, width, y0, y1, lut, 5, axis)
+}
+
+/** Inlined once for each size of a table: places in it are found by shifting by so many bits as are known by then. */
+// @ts-ignore: decorator
+@inline
+function lookUpRows(pixels: usize, width: i32, y0: i32, y1: i32, lut: usize, bits: i32, axis: usize): void {
+  const size = (1 << bits) + 1
+  const solid = held(i32x4.splat(0xff000000))
+  const value = held(i32x4.splat(255))
+  const scale = held(i32x4.splat(2056 << (bits - 5)))
+  const last = held(i32x4.splat((1 << bits) - 1))
+  const round = held(i32x4.splat(32768))
+  const whole = held(i32x4.splat(16384))
+  const half = held(i32x4.splat(8192))
+  const stepR = held(i32x4.splat(8))
+  const stepG = held(i32x4.splat(size << 3))
+  const stepB = held(i32x4.splat(size * (size << 3)))
+  const table = held(i32x4.splat(<i32>lut))
+  const all = held(i32x4.splat(8 + (size << 3) + size * (size << 3)))
   for (let y = y0; y < y1; y++) {
     let p = pixels + <usize>(y * width) * 4
     const dither = bayerRow(y & 7)
+    // For these four pixels, and for the next: they take turns.
+    let ahead = offsetsOf(<u32>dither, half)
+    let behind = offsetsOf(<u32>(dither >> 32), half)
     let x = 0
     for (; x + 4 <= width; x += 4, p += 16) {
       const four = v128.load(p)
-      const bytes = <u32>(dither >> (<u64>(x & 4) << 3))
-      if (i32x4.all_true(i32x4.eq(v128.and(four, solid), solid))) {
-        v128.store(p, v128.or(lookUpFour(four, lut, size, bytes), solid))
+      const more = ahead
+      ahead = behind
+      behind = more
+      if (!i32x4.all_true(i32x4.eq(v128.and(four, solid), solid))) {
+        for (let k = 0; k < 4; k++)
+          lookUpOne(p + <usize>(k << 2), lut, size, axis, <i32>(dither >> (<u64>((x + k) & 7) << 3)) & 63)
         continue
       }
-      for (let k = 0; k < 4; k++)
-        lookUpOne(p + <usize>(k << 2), lut, size, axis, <i32>(bytes >> (<u32>k << 3)) & 63)
+      // Four opaque pixels, without a branch: which way is the longest is as good as chance from pixel to pixel.
+      const r = v128.and(four, value)
+      const g = v128.and(i32x4.shr_u(four, 8), value)
+      const b = v128.and(i32x4.shr_u(four, 16), value)
+      const pr = placeOf(r, scale, round)
+      const pg = placeOf(g, scale, round)
+      const pb = placeOf(b, scale, round)
+      const er = entryOf(pr, last)
+      const eg = entryOf(pg, last)
+      const eb = entryOf(pb, last)
+      const fr = i32x4.sub(pr, i32x4.shl(er, 14))
+      const fg = i32x4.sub(pg, i32x4.shl(eg, 14))
+      const fb = i32x4.sub(pb, i32x4.shl(eb, 14))
+      const plane = i32x4.add(i32x4.add(i32x4.shl(eb, bits), eb), eg)
+      const base = i32x4.add(i32x4.shl(i32x4.add(i32x4.add(i32x4.shl(plane, bits), plane), er), 3), table)
+      const rg = i32x4.ge_s(fr, fg)
+      const gb = i32x4.ge_s(fg, fb)
+      const rb = i32x4.ge_s(fr, fb)
+      const longest = v128.bitselect(stepR, v128.bitselect(stepG, stepB, gb), v128.and(rg, rb))
+      const shortest = v128.bitselect(stepB, v128.bitselect(stepG, stepR, rg), v128.and(gb, rb))
+      const most = i32x4.max_s(i32x4.max_s(fr, fg), fb)
+      const least = i32x4.min_s(i32x4.min_s(fr, fg), fb)
+      const middle = i32x4.sub(i32x4.add(i32x4.add(fr, fg), fb), i32x4.add(most, least))
+      const end = i32x4.add(base, all)
+      const near1 = i32x4.add(base, longest)
+      const far2 = i32x4.sub(end, shortest)
+      // Weights by twos, as they are multiplied.
+      const nearBy = v128.or(i32x4.sub(whole, most), i32x4.shl(i32x4.sub(most, middle), 16))
+      const farBy = v128.or(i32x4.sub(middle, least), i32x4.shl(least, 16))
+      const first = mixed(
+        <usize>i32x4.extract_lane(base, 0),
+        <usize>i32x4.extract_lane(near1, 0),
+        <usize>i32x4.extract_lane(far2, 0),
+        <usize>i32x4.extract_lane(end, 0),
+        v128.shuffle<i32>(nearBy, nearBy, 0, 0, 0, 0),
+        v128.shuffle<i32>(farBy, farBy, 0, 0, 0, 0),
+        v128.shuffle<i32>(more, more, 0, 0, 0, 0),
+      )
+      const second = mixed(
+        <usize>i32x4.extract_lane(base, 1),
+        <usize>i32x4.extract_lane(near1, 1),
+        <usize>i32x4.extract_lane(far2, 1),
+        <usize>i32x4.extract_lane(end, 1),
+        v128.shuffle<i32>(nearBy, nearBy, 1, 1, 1, 1),
+        v128.shuffle<i32>(farBy, farBy, 1, 1, 1, 1),
+        v128.shuffle<i32>(more, more, 1, 1, 1, 1),
+      )
+      const third = mixed(
+        <usize>i32x4.extract_lane(base, 2),
+        <usize>i32x4.extract_lane(near1, 2),
+        <usize>i32x4.extract_lane(far2, 2),
+        <usize>i32x4.extract_lane(end, 2),
+        v128.shuffle<i32>(nearBy, nearBy, 2, 2, 2, 2),
+        v128.shuffle<i32>(farBy, farBy, 2, 2, 2, 2),
+        v128.shuffle<i32>(more, more, 2, 2, 2, 2),
+      )
+      const fourth = mixed(
+        <usize>i32x4.extract_lane(base, 3),
+        <usize>i32x4.extract_lane(near1, 3),
+        <usize>i32x4.extract_lane(far2, 3),
+        <usize>i32x4.extract_lane(end, 3),
+        v128.shuffle<i32>(nearBy, nearBy, 3, 3, 3, 3),
+        v128.shuffle<i32>(farBy, farBy, 3, 3, 3, 3),
+        v128.shuffle<i32>(more, more, 3, 3, 3, 3),
+      )
+      const colours = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(first, second), i16x8.narrow_i32x4_s(third, fourth))
+      // The table's fourth number is nothing: what comes of it gives way to full opacity.
+      v128.store(p, v128.or(colours, solid))
     }
     for (; x < width; x++, p += 4) lookUpOne(p, lut, size, axis, <i32>(dither >> (<u64>(x & 7) << 3)) & 63)
   }
 }
 
-/** The entries below four values of a channel: what the axis holds, worked out. `bits` 5 or 6, for 32 or 64 steps. */
+/** What is added to sums of four pixels before their lowest bits fall away: a half, and a part by Bayer's matrix. */
 // @ts-ignore: decorator
 @inline
-function entryOf(value: v128, bits: i32): v128 {
-  const place = i32x4.shl(value, bits)
-  // Divided by 255: exact for what is below 2^16.
-  const below = i32x4.shr_u(i32x4.add(i32x4.add(place, i32x4.shr_u(place, 8)), i32x4.splat(1)), 8)
-  return i32x4.min_s(below, i32x4.splat((1 << bits) - 1))
-}
-
-/** How far four values are to the next entry, of 16384 as on the axis: a 255th of it is 64 and 257 1024ths. */
-// @ts-ignore: decorator
-@inline
-function farOf(value: v128, entry: v128, bits: i32): v128 {
-  const rest = i32x4.add(i32x4.sub(i32x4.shl(value, bits), i32x4.shl(entry, 8)), entry)
-  const more = i32x4.add(i32x4.add(i32x4.shl(rest, 8), rest), i32x4.splat(512))
-  return i32x4.add(i32x4.shl(rest, 6), i32x4.shr_u(more, 10))
+function offsetsOf(bytes: u32, half: v128): v128 {
+  return i32x4.add(i32x4.shl(i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(i32x4.splat(bytes))), 14), half)
 }
 
 /**
- * Four opaque pixels. Without a branch: which way is the longest is as good as chance from pixel to pixel.
- * @param dither a byte for each
+ * Where four values of a channel lie along the axis, in 16384ths of an entry, to nearest: what the axis holds, worked
+ * out. A 255th of 2^19 is 2056 and 8/255, of 2^20 twice that: what is left over is the product's 65536th, near enough.
+ * @param scale 2056 or 4112 in each lane, for 32 or 64 steps
  */
 // @ts-ignore: decorator
 @inline
-function lookUpFour(four: v128, lut: usize, size: i32, dither: u32): v128 {
-  const bits = size == 65 ? 6 : 5
-  const r = channel(four, 0)
-  const g = channel(four, 8)
-  const b = channel(four, 16)
-  const er = entryOf(r, bits)
-  const eg = entryOf(g, bits)
-  const eb = entryOf(b, bits)
-  const fr = farOf(r, er, bits)
-  const fg = farOf(g, eg, bits)
-  const fb = farOf(b, eb, bits)
-  const stepR = i32x4.splat(8)
-  const stepG = i32x4.splat(size << 3)
-  const stepB = i32x4.splat(size * (size << 3))
-  const plane = i32x4.add(i32x4.add(i32x4.shl(eb, bits), eb), eg)
-  const base = i32x4.shl(i32x4.add(i32x4.add(i32x4.shl(plane, bits), plane), er), 3)
-  const rg = i32x4.ge_s(fr, fg)
-  const gb = i32x4.ge_s(fg, fb)
-  const rb = i32x4.ge_s(fr, fb)
-  const longest = v128.bitselect(stepR, v128.bitselect(stepG, stepB, gb), v128.and(rg, rb))
-  const shortest = v128.bitselect(stepB, v128.bitselect(stepG, stepR, rg), v128.and(gb, rb))
-  const most = i32x4.max_s(i32x4.max_s(fr, fg), fb)
-  const least = i32x4.min_s(i32x4.min_s(fr, fg), fb)
-  const middle = i32x4.sub(i32x4.add(i32x4.add(fr, fg), fb), i32x4.add(most, least))
-  const all = <usize>(8 + (size << 3) + size * (size << 3))
-  const near1 = i32x4.add(base, longest)
-  const far2 = i32x4.sub(i32x4.add(base, i32x4.splat(<i32>all)), shortest)
-  // Weights by twos, as they are multiplied.
-  const nearBy = v128.or(i32x4.sub(i32x4.splat(16384), most), i32x4.shl(i32x4.sub(most, middle), 16))
-  const farBy = v128.or(i32x4.sub(middle, least), i32x4.shl(least, 16))
-  const offsets = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(i32x4.splat(dither)))
-  const half = i32x4.add(i32x4.shl(offsets, 14), i32x4.splat(8192))
-  const first = mixed(
-    lut + <usize>i32x4.extract_lane(base, 0),
-    lut + <usize>i32x4.extract_lane(near1, 0),
-    lut + <usize>i32x4.extract_lane(far2, 0),
-    lut + <usize>i32x4.extract_lane(base, 0) + all,
-    v128.shuffle<i32>(nearBy, nearBy, 0, 0, 0, 0),
-    v128.shuffle<i32>(farBy, farBy, 0, 0, 0, 0),
-    v128.shuffle<i32>(half, half, 0, 0, 0, 0),
-  )
-  const second = mixed(
-    lut + <usize>i32x4.extract_lane(base, 1),
-    lut + <usize>i32x4.extract_lane(near1, 1),
-    lut + <usize>i32x4.extract_lane(far2, 1),
-    lut + <usize>i32x4.extract_lane(base, 1) + all,
-    v128.shuffle<i32>(nearBy, nearBy, 1, 1, 1, 1),
-    v128.shuffle<i32>(farBy, farBy, 1, 1, 1, 1),
-    v128.shuffle<i32>(half, half, 1, 1, 1, 1),
-  )
-  const third = mixed(
-    lut + <usize>i32x4.extract_lane(base, 2),
-    lut + <usize>i32x4.extract_lane(near1, 2),
-    lut + <usize>i32x4.extract_lane(far2, 2),
-    lut + <usize>i32x4.extract_lane(base, 2) + all,
-    v128.shuffle<i32>(nearBy, nearBy, 2, 2, 2, 2),
-    v128.shuffle<i32>(farBy, farBy, 2, 2, 2, 2),
-    v128.shuffle<i32>(half, half, 2, 2, 2, 2),
-  )
-  const fourth = mixed(
-    lut + <usize>i32x4.extract_lane(base, 3),
-    lut + <usize>i32x4.extract_lane(near1, 3),
-    lut + <usize>i32x4.extract_lane(far2, 3),
-    lut + <usize>i32x4.extract_lane(base, 3) + all,
-    v128.shuffle<i32>(nearBy, nearBy, 3, 3, 3, 3),
-    v128.shuffle<i32>(farBy, farBy, 3, 3, 3, 3),
-    v128.shuffle<i32>(half, half, 3, 3, 3, 3),
-  )
-  return v128.and(
-    i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(first, second), i16x8.narrow_i32x4_s(third, fourth)),
-    i32x4.splat(0x00ffffff),
-  )
+function placeOf(value: v128, scale: v128, round: v128): v128 {
+  const product = i32x4.dot_i16x8_s(value, scale)
+  return i32x4.add(product, i32x4.shr_u(i32x4.add(product, round), 16))
+}
+
+/** The entries below four places; the last one has none behind it. */
+// @ts-ignore: decorator
+@inline
+function entryOf(place: v128, last: v128): v128 {
+  return i32x4.min_s(i32x4.shr_u(place, 14), last)
 }
 
 /** The colour of a pixel, as whole numbers: its four entries, and their weights by twos. */
