@@ -9,33 +9,34 @@ function clamp8(value: i32): u8 {
   return <u8>min(max(value, 0), 255)
 }
 
-function lumaRow(src: usize, width: i32, out: usize, yR: i32, yG: i32, yB: i32, bias: i32): void {
-  const cRG = i32x4.splat((yG << 16) | (yR & 0xffff))
-  const cB = i32x4.splat(yB & 0xffff)
-  const add = i32x4.splat(bias)
+/** Luma of four pixels, as whole numbers. */
+// @ts-ignore: decorator
+@inline
+function lumaOfFour(four: v128, pair: v128, add: v128): v128 {
+  const a = i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(four), pair)
+  const b = i32x4.dot_i16x8_s(i16x8.extend_high_i8x16_u(four), pair)
+  // Red and green of each, and its blue.
+  const sum = i32x4.add(v128.shuffle<i32>(a, b, 0, 2, 4, 6), v128.shuffle<i32>(a, b, 1, 3, 5, 7))
+  return i32x4.shr_s(i32x4.add(sum, add), 15)
+}
+
+/** A row of luma. @param pair coefficients of the channels of two pixels; `add` the bias in each lane */
+function lumaRow(
+  src: usize,
+  width: i32,
+  out: usize,
+  yR: i32,
+  yG: i32,
+  yB: i32,
+  bias: i32,
+  pair: v128,
+  add: v128,
+): void {
   let x = 0
   for (; x + 8 <= width; x += 8) {
-    const a = v128.load(src + x * 4)
-    const b = v128.load(src + x * 4 + 16)
-    const rg0 = v128.shuffle<u8>(a, a, 0, 1, 4, 5, 8, 9, 12, 13, 0, 0, 0, 0, 0, 0, 0, 0)
-    const rg1 = v128.shuffle<u8>(b, b, 0, 1, 4, 5, 8, 9, 12, 13, 0, 0, 0, 0, 0, 0, 0, 0)
-    const ba0 = v128.shuffle<u8>(a, a, 2, 3, 6, 7, 10, 11, 14, 15, 0, 0, 0, 0, 0, 0, 0, 0)
-    const ba1 = v128.shuffle<u8>(b, b, 2, 3, 6, 7, 10, 11, 14, 15, 0, 0, 0, 0, 0, 0, 0, 0)
-    const y0 = i32x4.add(
-      i32x4.add(
-        i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(rg0), cRG),
-        i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(ba0), cB),
-      ),
-      add,
-    )
-    const y1 = i32x4.add(
-      i32x4.add(
-        i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(rg1), cRG),
-        i32x4.dot_i16x8_s(i16x8.extend_low_i8x16_u(ba1), cB),
-      ),
-      add,
-    )
-    const packed = i16x8.narrow_i32x4_s(i32x4.shr_s(y0, 15), i32x4.shr_s(y1, 15))
+    const y0 = lumaOfFour(v128.load(src + x * 4), pair, add)
+    const y1 = lumaOfFour(v128.load(src + x * 4 + 16), pair, add)
+    const packed = i16x8.narrow_i32x4_s(y0, y1)
     v128.store64_lane(out + x, i8x16.narrow_i16x8_u(packed, packed), 0)
   }
   for (; x < width; x++) {
@@ -94,14 +95,16 @@ export function rgbaToYuv(
   const coefficients = i16x8(<i16>uR, <i16>uG, <i16>uB, 0, <i16>vR, <i16>vG, <i16>vB, 0)
   // Eight samples of weight one are summed: three bits more than the coefficients' fifteen.
   const cBias = (128 << 18) + (1 << 17)
+  const yPair = held(i16x8(<i16>yR, <i16>yG, <i16>yB, 0, <i16>yR, <i16>yG, <i16>yB, 0))
+  const yBiases = held(i32x4.splat(yBias))
   const uPair = held(i16x8(<i16>uR, <i16>uG, <i16>uB, 0, <i16>uR, <i16>uG, <i16>uB, 0))
   const vPair = held(i16x8(<i16>vR, <i16>vG, <i16>vB, 0, <i16>vR, <i16>vG, <i16>vB, 0))
   const biases = held(i32x4.splat(cBias))
   for (let y = 0; y < height; y += 2) {
     const top = src + <usize>(y * stride)
     const bottom = top + <usize>stride
-    lumaRow(top, width, yPlane + <usize>(y * width), yR, yG, yB, yBias)
-    lumaRow(bottom, width, yPlane + <usize>((y + 1) * width), yR, yG, yB, yBias)
+    lumaRow(top, width, yPlane + <usize>(y * width), yR, yG, yB, yBias, yPair, yBiases)
+    lumaRow(bottom, width, yPlane + <usize>((y + 1) * width), yR, yG, yB, yBias, yPair, yBiases)
     const u = uPlane + <usize>((y >> 1) * cw)
     const v = vPlane + <usize>((y >> 1) * cw)
     let i = 0

@@ -12,8 +12,8 @@ function chromaRow(plane: usize, stride: i32, rows: i32, y: i32, n: i32, out: us
   const far = min(max(y & 1 ? near + 1 : near - 1, 0), rows - 1)
   const a = plane + <usize>(near * stride)
   const b = plane + <usize>(far * stride)
-  const two = i16x8.splat(2)
-  const three = i16x8.splat(3)
+  const two = held(i16x8.splat(2))
+  const three = held(i16x8.splat(3))
   let i = 0
   for (; i + 16 <= n; i += 16) {
     const p = v128.load(a + i)
