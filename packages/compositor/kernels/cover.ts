@@ -1,5 +1,5 @@
 // Coverage of masks, a byte a pixel: made of distances, joined, softened, and what is done by it.
-import { loadPixel, loadTwo, storePixel, storeTwo } from './pixel'
+import { held, loadPixel, loadTwo, storePixel, storeTwo } from './pixel'
 
 /**
  * Coverage of distances: all of it `inner` pixels inside the edge, none `outer` pixels outside, with a smooth way
@@ -72,27 +72,37 @@ export function invertCover(plane: usize, n: i32): void {
 /** From one picture to another by coverage times `weight` (0…1). */
 export function mixByCover(before: usize, after: usize, dst: usize, plane: usize, n: i32, weight: f32): void {
   const per = <i32>(weight * 32768 + 0.5)
+  const all = per == 32768
+  const part = held(i16x8.splat(<i16>min(per, 32767)))
+  const channels = held(i8x16(0, 0, 0, 0, 1, 1, 1, 1, 2, 2, 2, 2, 3, 3, 3, 3))
   let i = 0
-  for (; i + 2 <= n; i += 2) {
+  for (; i + 4 <= n; i += 4) {
     const o = <usize>i * 4
-    const a = <i32>load<u8>(plane + <usize>i)
-    const b = <i32>load<u8>(plane + <usize>i, 1)
-    if ((a | b) == 0) {
-      store<u64>(dst + o, load<u64>(before + o))
+    const cover = load<i32>(plane + <usize>i)
+    // Most of a mask is nothing at all, or all of it.
+    if (cover == 0) {
+      v128.store(dst + o, v128.load(before + o))
       continue
     }
-    if ((a & b) == 255 && per == 32768) {
-      store<u64>(dst + o, load<u64>(after + o))
+    if (cover == -1 && all) {
+      v128.store(dst + o, v128.load(after + o))
       continue
+    }
+    const four = i8x16.swizzle(i32x4.splat(cover), channels)
+    let low = factorOf(i16x8.extend_low_i8x16_u(four))
+    let high = factorOf(i16x8.extend_high_i8x16_u(four))
+    if (!all) {
+      low = i16x8.q15mulr_sat_s(low, part)
+      high = i16x8.q15mulr_sat_s(high, part)
     }
     const from = loadTwo(before + o)
-    // 255 parts of 128.5 come to a whole in 15 bits.
-    const first = i16x8.splat(<i16>min(((a * 32897) >> 8) * per >> 15, 32767))
-    const second = i16x8.splat(<i16>min(((b * 32897) >> 8) * per >> 15, 32767))
-    const part = v128.shuffle<i64>(first, second, 0, 2)
-    storeTwo(dst + o, i16x8.add(from, i16x8.q15mulr_sat_s(i16x8.sub(loadTwo(after + o), from), part)))
+    const next = loadTwo(before + o + 8)
+    const first = i16x8.q15mulr_sat_s(i16x8.sub(loadTwo(after + o), from), low)
+    const second = i16x8.q15mulr_sat_s(i16x8.sub(loadTwo(after + o + 8), next), high)
+    storeTwo(dst + o, i16x8.add(from, first))
+    storeTwo(dst + o + 8, i16x8.add(next, second))
   }
-  if (i < n) {
+  for (; i < n; i++) {
     const o = <usize>i * 4
     const t = (<f32>load<u8>(plane + <usize>i) / 255) * weight
     const a = loadPixel(before + o)
