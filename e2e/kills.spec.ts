@@ -9,9 +9,9 @@ import { colourBars, ffmpeg, folder } from './tools/media'
 import { PARTS, Supervised } from './tools/supervised'
 
 /**
- * How often each part is killed: a hundred times in the long tests, which takes 45 minutes, and not at all in the
- * others, where `durable.spec.ts` kills the server and the renderer's tests kill workers; the database is killed here
- * alone.
+ * How often each part is killed: a hundred times in the long tests, which takes 50 minutes, and not at all in the
+ * others, where `durable.spec.ts` kills the server, and the database while a studio starts, and the renderer's tests
+ * kill workers.
  */
 const CYCLES = Number(process.env.DUSK_KILLS ?? (process.env.DUSK_LONG ? 100 : 0))
 /** Seconds within which what is left after the last one has to go on, again and again until all is settled. */
