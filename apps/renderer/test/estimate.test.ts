@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, readdirSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { eq, sql } from 'drizzle-orm'
-import { estimates, renders, type RenderSettings } from '@dusk/store'
+import { assets, estimates, renders, type RenderSettings } from '@dusk/store'
 import { reelsOf, type Command, type Project } from '@dusk/timeline'
 import { runEstimate } from '../src/jobs/estimate'
 import { probeAsset } from '../src/jobs/probe'
@@ -85,7 +85,7 @@ describe('what a render would come to', () => {
       execFileSync('ffmpeg', [
         ...'-v error -f lavfi -i testsrc2=s=320x180:r=25:d=40 -f lavfi -i color=gray:s=320x180:r=25:d=40'.split(' '),
         ...['-filter_complex', "[1]noise=alls=30:allf=t:enable='lt(mod(t,13),6)'[n];[0][n]blend=all_mode=average"],
-        ...'-c:v libx264 -preset ultrafast -crf 12 -pix_fmt yuv420p -f mp4'.split(' '),
+        ...'-c:v libx264 -preset ultrafast -crf 12 -g 50 -pix_fmt yuv420p -colorspace bt709 -f mp4'.split(' '),
         path,
       ]),
     )
@@ -151,6 +151,17 @@ describe('what a render would come to', () => {
     expect(wav).toMatchObject({ chunks: 0, spread: 0 })
     // 40 s of stereo in 24 bits.
     expect(wav!.bytes / (40 * 48_000 * 6)).toBeCloseTo(1, 2)
+  })
+
+  it('is told of shots that are kept as they are coded, and of pictures in a ZIP', async () => {
+    const { found: kept, message } = await answered({ streamCopy: true })
+    expect(message).toBeNull()
+    expect(kept!.seconds).toBeGreaterThan(0)
+    // What the film itself holds, and its sound beside it.
+    const [film] = await db.select().from(assets)
+    expect(kept!.bytes).toBeGreaterThan(0.5 * film!.size)
+    const range = { from: 0, to: 10 * SECOND }
+    expect(await answered({ format: 'jpeg-frames', sound: false, range })).toMatchObject({ message: null })
   })
 
   it('is left alone once nobody asks for it any more, or it is gone', async () => {

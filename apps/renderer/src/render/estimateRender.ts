@@ -6,9 +6,10 @@ import type { RenderEstimate } from '@dusk/store'
 import { framesPerSecond, frameToTicks } from '@dusk/timeline'
 import type { ChunkTask } from './chunkDrawer'
 import type { ChunkSupply } from './chunkSupply'
-import { wantsSound } from './deliver'
+import { deliver, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
 import { besideEachOther, estimateChunks, spreadOrder, type EstimatedChunk } from './estimateMath'
+import { FilmShelf } from './filmShelf'
 import { planRender } from './planRender'
 import { checkSources } from './renderReel'
 import { renderSound } from './renderSound'
@@ -25,6 +26,8 @@ const COPIES = 4
 const WARM = 30
 /** Seconds of sound that are mixed for it. */
 const SOUND = 10
+/** Seconds that putting a file together takes however short it is: two programs are started. */
+const PUT_TOGETHER = 0.3
 
 /** Chunks in the order in which they tell most, until enough is known. */
 class Sample implements ChunkSupply {
@@ -33,7 +36,10 @@ class Sample implements ChunkSupply {
   /** Milliseconds, and frames drawn by then, since which the pace is a steady one. */
   private since: [at: number, drawn: number]
   private drawn = 0
-  private last = performance.now()
+  private readonly began = performance.now()
+  private last = this.began
+  /** Seconds from the last frame until all files were whole. */
+  private emptied = 0
 
   constructor(
     private readonly tasks: readonly ChunkTask[],
@@ -46,6 +52,12 @@ class Sample implements ChunkSupply {
   /** Seconds that a frame takes. */
   get pace(): number {
     return this.drawn > this.since[1] ? (this.last - this.since[0]) / 1000 / (this.drawn - this.since[1]) : 0
+  }
+
+  /** Seconds beside those of its frames: until drawing went its pace, and until the last file was whole. */
+  get around(): number {
+    const [at, drawn] = this.since
+    return Math.max(0, (at - this.began) / 1000 - drawn * this.pace) + this.emptied
   }
 
   get left(): number {
@@ -69,6 +81,11 @@ class Sample implements ChunkSupply {
 
   async made({ n }: Pick<ChunkTask, 'n'>): Promise<void> {
     await this.madeOne(n)
+  }
+
+  /** All that was taken is in its place. */
+  end(): void {
+    this.emptied = (performance.now() - this.last) / 1000
   }
 }
 
@@ -95,17 +112,24 @@ export async function estimateRender(
   const sound = wantsSound(settings) ? await sampleSound(request, from, frames) : { bytes: 0, seconds: 0 }
 
   const samples: Partial<Record<'drawn' | 'copied', Sample>> = {}
+  let joining = 0
   const leftOf = (copied: boolean) =>
     sum(parts, (part) => (part.copied === copied && part.bytes === null ? part.frames : 0))
   const told = async () => {
     const found = estimateChunks(parts)
-    const paces = { drawn: samples.drawn?.pace ?? 0, copied: samples.copied?.pace ?? 0 }
-    if (!found || (leftOf(false) > 0 && !paces.drawn) || (leftOf(true) > 0 && !paces.copied)) return
-    const pictures = leftOf(false) * paces.drawn + leftOf(true) * paces.copied
+    if (!found) return
+    let pictures = 0
+    for (const kind of ['drawn', 'copied'] as const) {
+      const left = leftOf(kind === 'copied')
+      if (left === 0) continue
+      const { pace, around } = samples[kind] ?? { pace: 0, around: 0 }
+      if (!pace) return
+      pictures += left * pace + around
+    }
     await tell({
       bytes: found.bytes + sound.bytes,
       spread: found.spread,
-      seconds: planned + besideEachOther(pictures, sound.seconds, availableParallelism()),
+      seconds: planned + besideEachOther(pictures, sound.seconds, availableParallelism()) + joining,
       made: parts.filter(({ bytes }) => bytes !== null).length,
       chunks: parts.length,
     })
@@ -125,6 +149,7 @@ export async function estimateRender(
     )
     samples[kind] = sample
     await drawChunks(work, tasks, sample, storage, { signal })
+    sample.end()
   }
   await told()
   await draw('copied', (made) => made >= COPIES)
@@ -134,7 +159,31 @@ export async function estimateRender(
     if (made < Math.min(LEAST_CHUNKS, chunks.length)) return seconds > LONGEST && made > 1
     return seconds > LONGEST || (estimateChunks(parts)?.spread ?? 1) <= NEAR
   })
+  joining = await sampleJoining(request, chunks, parts)
   await told()
+}
+
+/** Seconds that putting the file together and checking it takes, by doing so with the parts that are there. */
+async function sampleJoining(
+  { settings, book, storage, signal }: RenderSubject,
+  chunks: readonly (ChunkTask & ChunkFile)[],
+  parts: readonly EstimatedChunk[],
+): Promise<number> {
+  const made = chunks.filter((_, n) => parts[n]!.bytes !== null)
+  if (made.length === 0) return 0
+  const scratch = storage.scratchSet()
+  const films = new FilmShelf(storage)
+  try {
+    const began = performance.now()
+    const words = { chapters: [] }
+    await deliver({ settings, chunks: made, book, films, sound: null, words, scratch }, signal)
+    const seconds = (performance.now() - began) / 1000
+    const factor = sum(chunks, ({ frames }) => frames) / sum(made, ({ frames }) => frames)
+    return PUT_TOGETHER + Math.max(0, seconds - PUT_TOGETHER) * factor
+  } finally {
+    await films.close()
+    await scratch.clear()
+  }
 }
 
 /** Chunks that are not there, such that the first few lie evenly over the reel. */
