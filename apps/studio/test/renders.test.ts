@@ -142,6 +142,23 @@ describe('a render that has ended', () => {
     expect(ready.text()).toContain('4.0 MB were expected, it is 25 % more; about 62 s to make it, it took 50 % less.')
     expect(curves).toEqual(['Data: 125 KB/s to 375 KB/s', 'Loudness: −20.0 LUFS to −14.0 LUFS'])
   })
+
+  it('says how far off the time was that was told for as many parts as there were', async () => {
+    const words = async (made: number | undefined, reused: number) => {
+      const settings = { ...render.settings, expected: { bytes: 4_000_000, seconds: 62, made } }
+      const ready = card({ state: 'ready', report: { ...report, reused }, settings })
+      await button(ready, 'What is in it').trigger('click')
+      await flushPromises()
+      return ready.text()
+    }
+    expect(await words(3, 3)).toContain('62 s to make it')
+    for (const [made, reused] of [
+      [3, 4],
+      [3, 0],
+      [undefined, 2],
+    ] as const)
+      expect(await words(made, reused)).not.toContain('to make it')
+  })
 })
 
 describe('how long a render takes', () => {

@@ -31,8 +31,14 @@ export const renderSettingsSchema = z.object({
   description: z.string().max(5000).optional(),
   /** Named markers of the reel become chapters. */
   chapters: z.boolean().optional(),
-  /** What the person was told before: bytes of the file, and seconds that it will take. */
-  expected: z.object({ bytes: z.number().nonnegative(), seconds: z.number().nonnegative().nullable() }).optional(),
+  /** What the person was told before: bytes of the file, and seconds that it will take with so many parts made. */
+  expected: z
+    .object({
+      bytes: z.number().nonnegative(),
+      seconds: z.number().nonnegative().nullable(),
+      made: z.number().int().nonnegative().optional(),
+    })
+    .optional(),
   range: z.object({ from: ticksSchema, to: ticksSchema }).nullable(),
   sound: z.boolean(),
   /** Loudness in LUFS that all of it is brought to, its true peak held at −1 dB; none leaves it as it was mixed. */

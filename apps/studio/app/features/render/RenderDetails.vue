@@ -11,15 +11,17 @@ const props = defineProps<{ render: RenderRow; film: boolean }>()
 const details = ref<FileDetails | null>(null)
 const wrong = ref<string | null>(null)
 
+/** Pictures that lie beside each other in the strip: the place is kept until it is there. */
+const STRIP_PICTURES = 8
 const KINDS = { picture: 'Picture', sound: 'Sound', words: 'Words' }
 /** What was told before, and how it came out. */
 const expected = computed(() => {
   const { settings, report } = props.render
   if (!settings.expected || !report) return null
-  const { bytes, seconds } = settings.expected
+  const { bytes, seconds, made = 0 } = settings.expected
   const said = [`${formatBytes(bytes)} were expected, it is ${offBy(bytes, report.bytes)}`]
-  // With parts kept from before it says nothing.
-  if (seconds !== null && report.reused === 0)
+  // With other parts there than were counted on it says nothing.
+  if (seconds !== null && report.reused === made)
     said.push(`${formatWait(seconds)} to make it, it took ${offBy(seconds, report.took)}`)
   return `${said.join('; ')}.`
 })
@@ -43,6 +45,7 @@ onMounted(async () => {
       :src="`/api/renders/${render.id}/strip`"
       alt="Pictures along the film"
       class="w-full rounded-sm bg-ground"
+      :style="{ aspectRatio: STRIP_PICTURES * (render.settings.width / render.settings.height) }"
     />
     <p v-if="wrong" class="text-rose">{{ wrong }}</p>
     <p v-else-if="!details" class="text-muted">Looking into the file</p>

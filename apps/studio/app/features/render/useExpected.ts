@@ -33,8 +33,8 @@ export function useExpected(
   const measured = computed(() => {
     const part = asked.value?.part
     if (!found.value || !part) return null
-    const { bytes, seconds: took, spread } = found.value
-    return { bytes: spread < UNKNOWN ? bytes / part : null, seconds: took / part, spread }
+    const { bytes, seconds: took, spread, made } = found.value
+    return { bytes: spread < UNKNOWN ? bytes / part : null, seconds: took / part, spread, made }
   })
   /** Renders of this machine that were finished: what the time of the next one is judged by. */
   const timed = ref<TimedRender[]>([])
@@ -99,7 +99,9 @@ export function useExpected(
   function expectedOf(part: number) {
     const found = estimated.value
     if (!found || found[0] !== found[1]) return undefined
-    return { bytes: found[0] * part, seconds: seconds.value ? seconds.value.seconds * part : null }
+    const told = { bytes: found[0] * part, seconds: seconds.value ? seconds.value.seconds * part : null }
+    // Of several files only one was looked at.
+    return part === 1 && measured.value ? { ...told, made: measured.value.made } : told
   }
 
   return { time, bytes, load, expectedOf }
