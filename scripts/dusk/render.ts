@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { renderArchive, renderProject, UsageError } from '@dusk/renderer/cli'
+import { renderArchive, renderProject, reportWords, UsageError } from '@dusk/renderer/cli'
 import type { RenderProgress } from '@dusk/store'
 import { buildRenderer } from './build'
 import { startCluster } from './cluster'
@@ -26,10 +26,7 @@ export async function run(options: Options): Promise<void> {
       : await fromDatabase(source, out, options, progress, stop.signal)
     if (options.json) return void console.log(JSON.stringify({ done: out, ...report }))
     if (process.stdout.isTTY) process.stdout.write('\r')
-    console.log(
-      `${out}: ${report.frames} frames, ${report.seconds.toFixed(2)} s, ${report.width} × ${report.height}, ` +
-        `${report.bytes} bytes, took ${report.took.toFixed(1)} s`,
-    )
+    console.log(`${out}: ${reportWords(report)}`)
   } catch (error) {
     if (error instanceof UsageError || error instanceof Error) throw new StepFailed(error.message)
     throw error

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, extname, join, resolve } from 'node:path'
@@ -11,10 +12,12 @@ import {
   fileSize,
   HARDWARE_ENCODERS,
   hardwareSchema,
+  purposeFileSchema,
   PURPOSES,
   renderSettings,
   type DeliveryId,
   type HardwareId,
+  type Purpose,
   type PurposeSettings,
 } from '@dusk/interchange'
 import { examine, FolderStorage, LOOSE_SEEKING, makeSound, proveHardware, readArchive } from '@dusk/media'
@@ -27,7 +30,7 @@ import {
   type RenderReport,
   type RenderSettings,
 } from '@dusk/store'
-import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate } from '@dusk/timeline'
+import { parseTimecode, reelsOf, rateFromNumber, type Project, type Rate, type Reel } from '@dusk/timeline'
 import { makeMadeFrames } from './jobs/madeFrames'
 import { sourceBook } from './jobs/sourceBook'
 import { renderReel } from './render/renderReel'
@@ -36,6 +39,8 @@ import type { SourceBook } from './render/sources'
 
 /** What is asked for on the command line; what is left out is as the reel is. */
 export interface CliOptions {
+  /** A reel by its name; the first one where nothing is said. */
+  reel?: string
   size?: string
   rate?: string
   range?: string
@@ -51,12 +56,24 @@ export interface CliOptions {
   copy?: boolean
   /** What kind of file; by the ending of its name where nothing is said. */
   format?: string
-  /** A purpose that ships, by its id. */
+  /** A purpose that ships, by its id, or one that was saved as a `.json` file. */
   purpose?: string
+  /** Words of a film. */
+  title?: string
+  description?: string
 }
 
 /** Wrong words on the command line. */
 export class UsageError extends Error {}
+
+/** The reel that is asked for. @throws {UsageError} naming those that there are */
+export function reelFor(project: Project, { reel }: CliOptions): Reel {
+  const reels = reelsOf(project)
+  if (reel === undefined) return reels[0]!
+  const named = reels.find(({ name }) => name === reel)
+  if (!named) throw new UsageError(`--reel is one of ${reels.map(({ name }) => name).join(', ')}, not ${reel}.`)
+  return named
+}
 
 /** Settings for a reel from words such as `1280x720`, `2s-5s`, `29.97`. @throws {UsageError} naming what is wrong */
 export function settingsFor(project: Project, reelId: string, options: CliOptions, out = ''): RenderSettings {
@@ -110,7 +127,8 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
     throw new UsageError('--copy goes by quality: leave out --fit, or the purpose that asks for a number of bits.')
   const hardware = hardwareFor(options, purpose)
   const chosen: PurposeSettings = { ...purpose, streamCopy, quality, loudness, megabytes, speed: speed.data }
-  return { ...renderSettings(chosen, format, range), width, height, rate, ...(hardware ? { hardware } : {}) }
+  const words = { title: options.title?.slice(0, 200), description: options.description?.slice(0, 5000) }
+  return { ...renderSettings(chosen, format, range, words), width, height, rate, ...(hardware ? { hardware } : {}) }
 }
 
 /** The encoder in hardware that is asked for. @throws {UsageError} */
@@ -126,10 +144,29 @@ function hardwareFor(options: CliOptions, { format }: PurposeSettings): Hardware
   return known.data
 }
 
+/** A purpose of one's own, as the dialog saves it. @throws {UsageError} naming the field that is wrong */
+function purposeFile(path: string): Pick<Purpose, 'settings'> {
+  let text: unknown
+  try {
+    text = JSON.parse(readFileSync(path, 'utf8'))
+  } catch (error) {
+    throw new UsageError(`${path} can’t be read as a purpose: ${(error as Error).message}`)
+  }
+  const read = purposeFileSchema.safeParse(text)
+  if (read.success) return read.data
+  const [issue] = read.error.issues
+  throw new UsageError(`${path} is no purpose: ${issue!.path.join('.') || 'the file'}: ${issue!.message}.`)
+}
+
 /** What is asked for by a purpose's name, a kind of file, or the ending of the file's name. @throws {UsageError} */
 function purposeFor({ purpose, format }: CliOptions, out: string): PurposeSettings {
-  const named = PURPOSES.find(({ id }) => id === (purpose ?? 'asReel'))
-  if (!named) throw new UsageError(`--purpose is one of ${PURPOSES.map(({ id }) => id).join(', ')}, not ${purpose}.`)
+  const named = purpose?.endsWith('.json')
+    ? purposeFile(purpose)
+    : PURPOSES.find(({ id }) => id === (purpose ?? 'asReel'))
+  if (!named)
+    throw new UsageError(
+      `--purpose is one of ${PURPOSES.map(({ id }) => id).join(', ')} or a .json file, not ${purpose}.`,
+    )
   if (format !== undefined) {
     const known = deliverySchema.safeParse(format)
     if (!known.success) throw new UsageError(`--format is one of ${Object.keys(DELIVERIES).join(', ')}, not ${format}.`)
@@ -157,11 +194,23 @@ async function checkHardware({ hardware }: RenderSettings, signal?: AbortSignal)
 
 type Watch = (progress: RenderProgress) => void
 
+/** A file that was made, and what kind it is. */
+export type Rendered = RenderReport & { format: DeliveryId }
+
+/** What a file holds, in words for a terminal: frames of a film, none of sound alone. */
+export function reportWords({ format, frames, seconds, width, height, bytes, took }: Rendered): string {
+  const { kind } = deliveryOf(format)
+  const size = `${width} × ${height}`
+  const moving = `${frames} ${frames === 1 ? 'frame' : 'frames'}, ${seconds.toFixed(2)} s, ${size}`
+  const held = kind === 'sound' ? `${seconds.toFixed(2)} s of sound` : kind === 'still' ? size : moving
+  return `${held}, ${bytes} bytes, took ${took.toFixed(1)} s`
+}
+
 /** Progress of frames that are made before a render can begin, in hundredths. */
 const betweenProgress = (watch: Watch | undefined) => (part: number) =>
   watch?.({ stage: 'between', framesDone: Math.round(part * 100), frames: 100, secondsLeft: null })
 
-/** Renders the first reel of a project in the studio's database. */
+/** Renders a reel of a project in the studio's database. */
 export async function renderProject(
   databaseUrl: string,
   mediaFolder: string,
@@ -170,48 +219,40 @@ export async function renderProject(
   options: CliOptions,
   progress?: Watch,
   signal?: AbortSignal,
-): Promise<RenderReport> {
+): Promise<Rendered> {
   const connection = connect(databaseUrl, 2)
   const folder = await mkdtemp(join(tmpdir(), 'dusk-render-'))
   const storage = new FolderStorage(mediaFolder)
   try {
     const { project } = await new ProjectLog(connection).read(id)
-    const reelId = reelsOf(project)[0]!.id
+    const { id: reelId } = reelFor(project, options)
     const book = await sourceBook(connection, project)
     const settings = settingsFor(project, reelId, options, out)
     await checkHardware(settings, signal)
     await makeMadeFrames(project, book, storage, folder, { signal, progress: betweenProgress(progress) })
-    return await renderReel({
-      project,
-      reelId,
-      settings,
-      book,
-      storage,
-      out: resolve(out),
-      progress,
-      signal,
-    })
+    const report = await renderReel({ project, reelId, settings, book, storage, out: resolve(out), progress, signal })
+    return { ...report, format: settings.format ?? 'mp4-h264' }
   } finally {
     await rm(folder, { recursive: true, force: true })
     await connection.close()
   }
 }
 
-/** Renders the first reel of a `.duskreel` archive; needs neither database nor studio. */
+/** Renders a reel of a `.duskreel` archive; needs neither database nor studio. */
 export async function renderArchive(
   archive: string,
   out: string,
   options: CliOptions,
   progress?: Watch,
   signal?: AbortSignal,
-): Promise<RenderReport> {
+): Promise<Rendered> {
   // Beside the result: the finished file is then only renamed.
   await mkdir(dirname(resolve(out)), { recursive: true })
   const folder = await mkdtemp(join(tmpdir(), 'dusk-archive-'))
   try {
     const storage = new FolderStorage(folder)
     const { project, media } = await readArchive(archive, storage)
-    const reelId = reelsOf(project)[0]!.id
+    const { id: reelId } = reelFor(project, options)
     const settings = settingsFor(project, reelId, options, out)
     await checkHardware(settings, signal)
     const book: SourceBook = new Map()
@@ -230,7 +271,8 @@ export async function renderArchive(
       book.set(assetId, { hash, metadata })
     }
     await makeMadeFrames(project, book, storage, folder, { signal, progress: betweenProgress(progress) })
-    return await renderReel({ project, reelId, settings, book, storage, out: resolve(out), progress, signal })
+    const report = await renderReel({ project, reelId, settings, book, storage, out: resolve(out), progress, signal })
+    return { ...report, format: settings.format ?? 'mp4-h264' }
   } finally {
     await rm(folder, { recursive: true, force: true })
   }

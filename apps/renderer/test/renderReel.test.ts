@@ -1,12 +1,13 @@
 import { execFileSync } from 'node:child_process'
-import { cpSync, existsSync, readdirSync, statSync, truncateSync } from 'node:fs'
+import { cpSync, existsSync, readdirSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { Compositor, FilmPlanes } from '@dusk/compositor'
+import { AS_REEL, type DeliveryId } from '@dusk/interchange'
 import { FolderStorage, folderSize, inspectFile } from '@dusk/media'
-import type { RenderSettings } from '@dusk/store'
+import type { RenderReport, RenderSettings } from '@dusk/store'
 import { createProject, frameToTicks, reelsOf, tracksOf, type Project } from '@dusk/timeline'
-import { settingsFor } from '../src/cli'
+import { reelFor, reportWords, settingsFor } from '../src/cli'
 import { renderReel } from '../src/render/renderReel'
 import { soundPath } from '../src/render/soundFiles'
 import { middleLumas } from './decoded'
@@ -364,5 +365,36 @@ describe('words on the command line', () => {
       [{ purpose: 'tv' }, '--purpose is one of asReel'],
     ] as const)
       expect(() => settingsFor(filled, id, options)).toThrow(words)
+  })
+
+  it('name a reel, words of the film, and a purpose of one’s own', () => {
+    const own = join(dir, 'pier.json')
+    const purpose = (settings: object) =>
+      writeFileSync(own, JSON.stringify({ duskPurpose: 1, name: 'Pier', settings: { ...AS_REEL, ...settings } }))
+    const id = reelsOf(base)[0]!.id
+    purpose({ format: 'gif', dither: 'pattern', side: 360 })
+    expect(settingsFor(base, id, { purpose: own })).toMatchObject({ format: 'gif', dither: 'pattern', height: 360 })
+    purpose({ format: 'mov-prores', alpha: true })
+    const words = { title: 'Lantern night', description: 'At the quay' }
+    expect(settingsFor(base, id, { purpose: own, ...words })).toMatchObject({ alpha: true, ...words })
+    purpose({ side: 'tall' })
+    expect(() => settingsFor(base, id, { purpose: own })).toThrow('pier.json is no purpose: settings.side')
+    writeFileSync(own, 'not JSON')
+    expect(() => settingsFor(base, id, { purpose: own })).toThrow('pier.json can’t be read as a purpose')
+    const second = crypto.randomUUID()
+    const format = { width: 1080, height: 1920, rate: RATE }
+    const two = perform(base, { type: 'addReel', reelId: second, name: 'Tall cut', format })
+    expect(reelFor(two, { reel: 'Tall cut' }).id).toBe(second)
+    expect(reelFor(two, {}).id).toBe(id)
+    expect(() => reelFor(two, { reel: 'Wide' })).toThrow('Tall cut, not Wide')
+  })
+
+  it('are answered with what the file holds', () => {
+    const report = { frames: 1, seconds: 0.04, width: 64, height: 36, bytes: 90, took: 1 } as RenderReport
+    const told = (format: DeliveryId, frames = 1) => reportWords({ ...report, frames, format })
+    expect(told('mp4-h264', 2)).toBe('2 frames, 0.04 s, 64 × 36, 90 bytes, took 1.0 s')
+    expect(told('gif')).toBe('1 frame, 0.04 s, 64 × 36, 90 bytes, took 1.0 s')
+    expect(told('png-still')).toBe('64 × 36, 90 bytes, took 1.0 s')
+    expect(told('wav')).toBe('0.04 s of sound, 90 bytes, took 1.0 s')
   })
 })
