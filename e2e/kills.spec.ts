@@ -116,10 +116,18 @@ test('nothing is lost, stuck or left behind, whichever part is killed at whateve
       await render()
     })
 
+    /** Waits for a render to be at work, for a while: what is killed then is in the middle of it. */
+    const rendering = async () => {
+      for (let i = 0; i < 60; i++) {
+        if ((await rows().catch(() => [])).some((row) => row.state === 'working')) return
+        await wait(200)
+      }
+    }
     let slowest = 0
     for (let cycle = 0; cycle < CYCLES; cycle++)
       for (const part of PARTS) {
-        await wait(300 + Math.random() * 2500)
+        if (Math.random() < 0.5) await rendering()
+        await wait(Math.random() * 2500)
         if (!run.kill(part)) continue
         await wait(50)
         slowest = Math.max(slowest, await run.up())
@@ -164,7 +172,7 @@ test('nothing is lost, stuck or left behind, whichever part is killed at whateve
         `renders; up again after ${slowest.toFixed(1)} s at most`,
     )
     expect(kept.length).toBeGreaterThan(CYCLES * 4)
-    expect(renders.length).toBeGreaterThan(1)
+    expect(renders.length).toBeGreaterThan(CYCLES / 4)
   } catch (error) {
     console.log(run.log.slice(-40).join('\n'))
     throw error
