@@ -5,7 +5,7 @@ import { reelsOf, TICKS_PER_SECOND, type CommandInput, type Project } from '@dus
 import type { RenderEstimate } from '@dusk/store'
 import { parts, piece } from '../e2e/tools/api'
 import { loadDemo } from '../scripts/dusk/demo'
-import { measureDesk } from './desk'
+import { measureDesk, testFootage } from './desk'
 
 /** What renders are told to come to before they are made, against what they then come to. */
 const RATE = { num: 30, den: 1 }
@@ -95,6 +95,29 @@ await measureDesk('what renders are told to come to', 4881, async ({ api, client
   const camera = cameraFootage(join(data, 'camera.mp4'), '1920x1080', 30, '-c:v libx264 -preset veryfast -b:v 17M')
   const cut = await cuts('Cuts', camera)
   await compare('cuts of a camera', cut.id, { width: 1920, height: 1080, rate: RATE })
+
+  // A restless film, a quiet one of another rate and size, and nothing, in turns.
+  const mixed = await api.createProject('Two cameras', 1920, 1080, RATE)
+  const films = [
+    await api.upload(mixed, camera),
+    await api.upload(mixed, testFootage(join(data, 'quiet.mp4'), '1280x720', 25, 30, true)),
+  ] as const
+  const lanes = parts(await api.ready(mixed, [...films])).track
+  const stretches = [
+    [0, 0, 9],
+    [1, 13, 8],
+    [0, 21, 7],
+    [1, 34, 9],
+    [0, 47, 6],
+  ] as const
+  await api.edit(mixed, {
+    ...{ type: 'place', mode: 'free' },
+    pieces: stretches.flatMap(([film, at, long]) => [
+      piece(lanes('Picture 1'), films[film], null, at, long, 5),
+      piece(lanes('Effects'), films[film], 0, at, long, 5),
+    ]),
+  })
+  await compare('two cameras and gaps', mixed, { width: 1920, height: 1080, rate: RATE })
 
   const phone = cameraFootage(join(data, 'phone.mp4'), '3840x2160', 60, '-c:v libx264 -preset ultrafast -b:v 50M -g 60')
   const graded = await cuts('Graded', phone)

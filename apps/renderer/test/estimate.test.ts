@@ -8,7 +8,7 @@ import { reelsOf, type Command, type Project } from '@dusk/timeline'
 import { runEstimate } from '../src/jobs/estimate'
 import { probeAsset } from '../src/jobs/probe'
 import { runRender } from '../src/jobs/render'
-import { besideEachOther, estimateChunks, spreadOrder } from '../src/render/estimateMath'
+import { besideEachOther, estimateChunks, sampleOrder, spreadOrder } from '../src/render/estimateMath'
 import { openWorkBench } from './workBench'
 
 const SECOND = 705_600_000
@@ -31,7 +31,33 @@ describe('chunks that stand for all', () => {
     expect(spreadOrder(0)).toEqual([])
   })
 
-  const chunk = (frames: number, bytes: number | null, copied = false) => ({ frames, bytes, copied })
+  it('are taken of the kinds in the order of their frames, again and again', () => {
+    const kinds = ['pier', 'pier', 'gap', 'pier', 'quay', 'quay', 'pier', 'pier', 'pier']
+    const chunks = kinds.map((kind) => ({ kind, frames: kind === 'gap' ? 10 : 100 }))
+    const order = sampleOrder(chunks)
+    // Six hundred frames of the pier and two hundred of the quay are as three to one; the gap comes last.
+    expect(order.map((i) => kinds[i])).toEqual('pier pier pier quay pier pier pier quay gap'.split(' '))
+    expect([...order].sort((a, b) => a - b)).toEqual(kinds.map((_, i) => i))
+    // The first two of the pier are half of it apart.
+    expect(order.slice(0, 2)).toEqual([0, 6])
+    expect(sampleOrder([])).toEqual([])
+  })
+
+  const chunk = (frames: number, bytes: number | null, copied = false, kind = 'pier') => ({
+    ...{ frames, bytes, copied, kind },
+  })
+
+  it('are taken for what those of their kind are, and others for all together', () => {
+    const gap = (bytes: number | null) => chunk(100, bytes, false, 'gap')
+    const known = [chunk(100, 1000), chunk(100, 1040), gap(2), gap(2)]
+    const found = estimateChunks([...known, chunk(300, null), gap(null), gap(null)])!
+    expect(found.bytes).toBeCloseTo(2040 + 3060 + 8)
+    expect(found.spread).toBeLessThan(0.02)
+    // One of a kind that nothing is known of is guessed at, which is told.
+    const guessed = estimateChunks([...known, chunk(100, null, false, 'quay')])!
+    expect(guessed.bytes).toBeCloseTo(2044 + 511)
+    expect(guessed.spread).toBeGreaterThan(0.2)
+  })
 
   it('are taken for what the others are a frame, copied ones apart', () => {
     const found = estimateChunks([

@@ -3,17 +3,19 @@ import { availableParallelism } from 'node:os'
 import { sum } from 'd3-array'
 import type { ChunkFile } from '@dusk/media'
 import type { RenderEstimate } from '@dusk/store'
-import { framesPerSecond, frameToTicks } from '@dusk/timeline'
-import type { ChunkTask } from './chunkDrawer'
+import { framesPerSecond, frameToTicks, pictureLayers, type FramePlan } from '@dusk/timeline'
+import { outputPlans, type ChunkTask } from './chunkDrawer'
 import type { ChunkSupply } from './chunkSupply'
 import { deliver, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
-import { besideEachOther, estimateChunks, spreadOrder, type EstimatedChunk } from './estimateMath'
+import { fileOf } from './drawFrame'
+import { besideEachOther, estimateChunks, sampleOrder, type EstimatedChunk } from './estimateMath'
 import { FilmShelf } from './filmShelf'
 import { planRender } from './planRender'
 import { checkSources } from './renderReel'
 import { renderSound } from './renderSound'
 import type { RenderSubject } from './request'
+import type { SourceBook } from './sources'
 
 /** Chunks that are made at least, where there are so many: fewer say nothing of how alike they are. */
 const LEAST_CHUNKS = 4
@@ -105,9 +107,11 @@ export async function estimateRender(
   const { from, frames, work, chunks } = await planRender(request)
   const planned = (performance.now() - began) / 1000
   const parts: EstimatedChunk[] = []
+  const planAt = outputPlans(work)
   for (const chunk of chunks) {
     const bytes = (await storage.fetch(chunk.path)) ? (await stat(chunk.path)).size : null
-    parts.push({ frames: chunk.frames, copied: Boolean(chunk.copied), bytes })
+    const kind = kindOf(planAt(Math.floor((chunk.first + chunk.end) / 2)), book)
+    parts.push({ frames: chunk.frames, copied: Boolean(chunk.copied), kind, bytes })
   }
   const sound = wantsSound(settings) ? await sampleSound(request, from, frames) : { bytes: 0, seconds: 0 }
 
@@ -186,14 +190,20 @@ async function sampleJoining(
   }
 }
 
-/** Chunks that are not there, such that the first few lie evenly over the reel. */
+/** What is seen in a frame, as far as it tells how many bits that takes: its films and stills. */
+function kindOf(plan: FramePlan, book: SourceBook): string {
+  const sources = new Set(pictureLayers(plan).map((layer) => fileOf(layer, book)))
+  return [plan.layers.length > 0 ? 'seen' : 'empty', ...[...sources].sort()].join(' ')
+}
+
+/** Chunks that are not there, those first that tell most of the others. */
 function spreadTasks(
   chunks: readonly (ChunkTask & ChunkFile)[],
   parts: readonly EstimatedChunk[],
   copied: boolean,
 ): ChunkTask[] {
   const missing = chunks.filter((_, n) => parts[n]!.bytes === null && parts[n]!.copied === copied)
-  return spreadOrder(missing.length).map((i) => missing[i]!)
+  return sampleOrder(missing.map(({ n }) => parts[n]!)).map((i) => missing[i]!)
 }
 
 /** Bytes and seconds of the sound of a render, by a stretch out of its middle. */
