@@ -142,6 +142,10 @@ test('what is dragged to an edge of the tracks brings those beyond it into sight
   await moveTo(handle.x + 20, room.y + 100)
   await moveTo(handle.x + 20, room.y + 2)
   await expect.poll(inSight('First')).toBe(true)
+  // Away from the edge nothing is scrolled any more: what is measured now stays there.
+  await moveTo(handle.x + 20, room.y + 100)
+  const placeOf = async () => (await head('First').boundingBox())!.y
+  await expect.poll(async () => (await placeOf()) - (await page.waitForTimeout(200).then(placeOf))).toBe(0)
   const first = (await head('First').boundingBox())!
   await moveTo(handle.x + 20, first.y - 6)
   await page.mouse.up()
