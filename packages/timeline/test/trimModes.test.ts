@@ -122,6 +122,11 @@ describe('roll', () => {
     const limits = rollLimits(new Edit(d.project, uuid(9)), d.project.clips[d.a]!, d.project.clips[d.b]!)
     expect([limits.min, limits.max]).toEqual([f(1), f(149)])
     expect(refusal(() => run(d.project, { type: 'roll', leftId: d.a, rightId: d.b, to: f(150) })).rule).toBe('limit')
+    // The cut of a first shot of two frames, brought three frames back, is no bad number but one step too far.
+    const short = run(d.project, { type: 'roll', leftId: d.a, rightId: d.b, to: f(2) })
+    const back = refusal(() => run(short, { type: 'roll', leftId: d.a, rightId: d.b, to: f(-1) }))
+    expect(back.rule).toBe('limit')
+    expect(back.message).toContain('nothing more at this cut')
     expect(refusal(() => run(d.project, { type: 'roll', leftId: d.b, rightId: d.c, to: f(150) })).rule).toBe('touch')
   })
 })

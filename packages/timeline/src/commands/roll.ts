@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { clipEnd } from '../document/query'
 import { clipName } from '../document/source'
 import type { Clip } from '../document/clip'
-import { idSchema, ticksSchema } from '../document/values'
+import { idSchema, signedTicksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { leadTrack, openTrack, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
@@ -23,7 +23,7 @@ export const roll = defineCommand({
     leftId: idSchema,
     rightId: idSchema,
     /** New reel position of the cut, in ticks; snapped to the grid. */
-    to: ticksSchema,
+    to: signedTicksSchema,
     linked: z.boolean().default(true),
   }),
   apply(edit, { leftId, rightId, to, linked }) {

@@ -188,7 +188,7 @@ export function useEditActions() {
     const cut = nearestCut()
     if (!cut) return void notices.say('There is no cut between two clips that touch on this track.')
     const [left, right] = cut
-    const to = Math.max(0, place(right.start))
+    const to = place(right.start)
     project.perform({ type: 'roll', leftId: left.id, rightId: right.id, to, linked: desk.linked })
   }
   const rollHere = () => rollTo(() => playhead.now())
