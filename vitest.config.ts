@@ -38,6 +38,7 @@ export default defineConfig({
           name: 'pure',
           environment: 'node',
           include: ['packages/{timeline,compositor,sound,interchange}/test/**/*.test.ts'],
+          setupFiles: ['scripts/sameDraws.ts'],
           testTimeout: PATIENCE,
           // What these packages keep between calls changes no result: their modules and kernels are loaded once.
           isolate: false,
@@ -53,6 +54,7 @@ export default defineConfig({
             '{demo,scripts}/test/**/*.test.ts',
           ],
           globalSetup: ['scripts/rendererBuilt.ts'],
+          setupFiles: ['scripts/sameDraws.ts'],
           testTimeout: PATIENCE,
           hookTimeout: 300_000,
           // Imports take a quarter of the time; what a file stubs it puts back.

@@ -1,7 +1,17 @@
 import { z } from 'zod'
 import { clipEnd } from '../document/query'
 import { idSchema, ticksSchema } from '../document/values'
-import { closeRange, dropLoneLinks, openTrack, scopeSchema, quantise, splitClips, tracksInScope } from '../edit/lanes'
+import {
+  closeRange,
+  dropLoneLinks,
+  leastRest,
+  openTrack,
+  scopeSchema,
+  sliceClip,
+  quantise,
+  splitClips,
+  tracksInScope,
+} from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { defineCommand } from './define'
 
@@ -35,10 +45,17 @@ export const cutOut = defineCommand({
     const links: (string | null)[] = []
     for (const lane of lanes) {
       const [a, b] = [quantise(edit, lane, begin), quantise(edit, lane, end)]
+      const least = leastRest(edit, lane)
       for (const clip of edit.clipsOn(lane.id)) {
-        if (clip.start < a || clipEnd(clip) > b) continue
-        links.push(clip.link)
-        edit.remove('clips', clip.id)
+        const last = clipEnd(clip)
+        if (last <= a || clip.start >= b) continue
+        // What was not cut, since it would have left next to nothing, goes with the most of it.
+        const [before, after] = [a - clip.start, last - b].map((rest) => rest > 0 && rest >= least)
+        if (before || after) edit.patchClip(clip.id, sliceClip(clip, before ? clip.start : b, after ? last : a))
+        else {
+          links.push(clip.link)
+          edit.remove('clips', clip.id)
+        }
       }
     }
     dropLoneLinks(edit, links)

@@ -58,6 +58,15 @@ export function tracksInScope(edit: Edit, track: Track, scope: Scope): Track[] {
   return tracks
 }
 
+/**
+ * The least of a clip that cutting leaves on a track, in ticks: half a frame of sound. Sounds lie on samples and begin
+ * and end a little beside their pictures; a cut there leaves no sliver that nobody sees or hears. Pictures lie on the
+ * frame.
+ */
+export function leastRest(edit: Edit, track: Track): number {
+  return track.kind === 'picture' ? 0 : ticksPerFrame(edit.need('reels', track.reelId).format.rate) / 2
+}
+
 /** The part of a clip between two reel positions, which lie inside it and on its grid. Keyframes and map stay put. */
 export function sliceClip(clip: Clip, from: number, to: number): Pick<ClipBase, 'start' | 'length' | 'head'> {
   return { start: from, length: to - from, head: clip.head + from - clip.start }
@@ -261,8 +270,9 @@ function earlySounds(edit: Edit, lanes: readonly Track[], from: number, to: numb
 }
 
 /**
- * Cuts clips at a position. Clips that do not reach across it stay whole. Right halves of linked clips are linked
- * among themselves, so that each side stays a pair. Markers go with the half they lie on.
+ * Cuts clips at a position. Clips that do not reach across it stay whole, and so do sounds of which less than half a
+ * frame would be left. Right halves of linked clips are linked among themselves, so that each side stays a pair.
+ * Markers go with the half they lie on.
  * @returns the ids of the right halves, by the id of the clip that was cut
  */
 export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<string, string> {
@@ -272,8 +282,10 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
   // One place for all: sound is cut where its picture is, on the frame.
   const place = quantise(edit, leadTrack(edit, clips), at)
   for (const clip of clips) {
-    const cut = quantise(edit, edit.need('tracks', clip.trackId), place)
-    if (cut <= clip.start || cut >= clipEnd(clip)) continue
+    const track = edit.need('tracks', clip.trackId)
+    const cut = quantise(edit, track, place)
+    const least = leastRest(edit, track)
+    if (cut <= clip.start || cut - clip.start < least || cut >= clipEnd(clip) || clipEnd(clip) - cut < least) continue
     let link = clip.link
     if (link) {
       if (!links.has(link)) links.set(link, edit.newId())
@@ -292,11 +304,16 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
   }
   // Partners that lie wholly behind the cut, by a split edit, belong to the right half.
   for (const [link, right] of links)
-    for (const other of edit.linkedTo(link)) if (other.start >= place) edit.patchClip(other.id, { link: right })
+    for (const other of edit.linkedTo(link))
+      if (other.start >= place - leastRest(edit, edit.need('tracks', other.trackId)))
+        edit.patchClip(other.id, { link: right })
   return rights
 }
 
-/** Removes whatever lies between two positions on a track; clips that reach out of it keep their outer parts. */
+/**
+ * Removes whatever lies between two positions on a track; clips that reach out of it keep their outer parts, unless
+ * those are less than half a frame of sound.
+ */
 export function clearRange(
   edit: Edit,
   track: Track,
@@ -304,15 +321,17 @@ export function clearRange(
   to: number,
   keep: ReadonlySet<string> = new Set(),
 ): void {
+  const least = leastRest(edit, track)
   for (const clip of edit.clipsOn(track.id)) {
     const end = clipEnd(clip)
     if (end <= from || clip.start >= to || keep.has(clip.id)) continue
-    if (clip.start < from && end > to) {
+    const [before, after] = [from - clip.start, end - to].map((rest) => rest > 0 && rest >= least)
+    if (before && after) {
       const right = splitClips(edit, [clip], to).get(clip.id)
       if (right) edit.patchClip(right, { link: null })
       edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
-    } else if (clip.start < from) edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
-    else if (end > to) edit.patchClip(clip.id, sliceClip(clip, to, end))
+    } else if (before) edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
+    else if (after) edit.patchClip(clip.id, sliceClip(clip, to, end))
     else edit.remove('clips', clip.id)
   }
 }
