@@ -163,11 +163,13 @@ describe('footage of another rate than the reel', () => {
 
   it('is said once of each source in the reel', async () => {
     const d = await openDesk()
-    const asset = { ...HARBOUR, id: crypto.randomUUID(), name: 'old-film.mp4' }
-    d.project.perform({
-      type: 'addAsset',
-      asset: { ...asset, picture: { ...asset.picture!, rate: { num: 24, den: 1 } } },
-    })
+    const film = (name: string, num: number) => {
+      const picture = { ...HARBOUR.picture!, rate: { num, den: 1 } }
+      const asset = { ...HARBOUR, id: crypto.randomUUID(), name, picture }
+      d.project.perform({ type: 'addAsset', asset })
+      return asset
+    }
+    const [asset, other] = [film('old-film.mp4', 24), film('holiday.mp4', 25)]
     d.within(() => useRateNotice())
     const lay = (assetId: string, start: number) =>
       d.project.perform({
@@ -185,7 +187,12 @@ describe('footage of another rate than the reel', () => {
     expect(d.said()).toBe('')
     lay(asset.id, 1)
     await vi.waitFor(() => expect(d.said()).toContain('old-film.mp4 has 24 frames/s and this reel 30'), 3000)
+    // The next one that comes meanwhile makes one message of the two.
     const notices = useNotices()
+    lay(other.id, 2)
+    await vi.waitFor(() => expect(d.said()).toContain('2 sources have other frame rates'), 3000)
+    expect(d.said()).toContain('such as holiday.mp4 with 25')
+    expect(notices.list).toHaveLength(1)
     notices.list = []
     lay(asset.id, 3)
     await new Promise((resolve) => setTimeout(resolve, 1100))

@@ -9,7 +9,15 @@ import type { ChunkSupply } from './chunkSupply'
 import { deliver, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
 import { fileOf } from './drawFrame'
-import { besideEachOther, estimateChunks, sampleOrder, type EstimatedChunk } from './estimateMath'
+import {
+  besideEachOther,
+  estimateChunks,
+  paceOf,
+  sampleOrder,
+  secondsOnLanes,
+  type EstimatedChunk,
+  type Paces,
+} from './estimateMath'
 import { FilmShelf } from './filmShelf'
 import { planRender } from './planRender'
 import { checkSources } from './renderReel'
@@ -31,35 +39,42 @@ const SOUND = 10
 /** Seconds that putting a file together takes however short it is: two programs are started. */
 const PUT_TOGETHER = 0.3
 
+const framesOf = ({ first, end }: ChunkTask) => end - first
+
 /** Chunks in the order in which they tell most, until enough is known. */
 class Sample implements ChunkSupply {
   private taken = 0
   private lanes = 0
-  /** Milliseconds, and frames drawn by then, since which the pace is a steady one. */
-  private since: [at: number, drawn: number]
+  /** Milliseconds after which the pace was a steady one, and frames drawn by then. */
+  private warm: { at: number; drawn: number } | null = null
   private drawn = 0
   private readonly began = performance.now()
   private last = this.began
   /** Seconds from the last frame until all files were whole. */
   private emptied = 0
+  /** Frames left of the chunks that are being drawn. */
+  private readonly drawing = new Map<number, number>()
+  /** Seconds and frames while so many chunks were drawn at once. */
+  private readonly spent = new Map<number, { seconds: number; frames: number }>()
 
   constructor(
     private readonly tasks: readonly ChunkTask[],
     private readonly enough: () => boolean,
     private readonly madeOne: (n: number) => Promise<void>,
-  ) {
-    this.since = [performance.now(), 0]
-  }
+  ) {}
 
-  /** Seconds that a frame takes. */
-  get pace(): number {
-    return this.drawn > this.since[1] ? (this.last - this.since[0]) / 1000 / (this.drawn - this.since[1]) : 0
+  /** Seconds that a frame takes, by how many lanes drew; of a short sample all in all. */
+  get paces(): Paces {
+    const known = [...this.spent].filter(([, { frames }]) => frames >= WARM)
+    if (known.length > 0) return new Map(known.map(([lanes, { seconds, frames }]) => [lanes, seconds / frames]))
+    return this.drawn > 0 ? new Map([[1, (this.last - this.began) / 1000 / this.drawn]]) : new Map()
   }
 
   /** Seconds beside those of its frames: until drawing went its pace, and until the last file was whole. */
   get around(): number {
-    const [at, drawn] = this.since
-    return Math.max(0, (at - this.began) / 1000 - drawn * this.pace) + this.emptied
+    if (!this.warm) return this.emptied
+    const { at, drawn } = this.warm
+    return Math.max(0, (at - this.began) / 1000 - drawn * paceOf(1, this.paces)) + this.emptied
   }
 
   get left(): number {
@@ -74,11 +89,19 @@ class Sample implements ChunkSupply {
     return this.enough() ? null : (this.tasks[this.taken++] ?? null)
   }
 
-  drew(): void {
-    this.drawn++
-    this.last = performance.now()
+  drew({ n }: Pick<ChunkTask, 'n'>): void {
+    const now = performance.now()
+    const lanes = Math.max(1, this.drawing.size)
     // Threads, decoders and encoders begin only once in a render.
-    if (this.since[1] === 0 && this.drawn >= WARM) this.since = [this.last, this.drawn]
+    if (this.warm) {
+      const { seconds, frames } = this.spent.get(lanes) ?? { seconds: 0, frames: 0 }
+      this.spent.set(lanes, { seconds: seconds + (now - this.last) / 1000, frames: frames + 1 })
+    }
+    this.last = now
+    if (++this.drawn === WARM) this.warm = { at: now, drawn: WARM }
+    const left = (this.drawing.get(n) ?? framesOf(this.tasks.find((task) => task.n === n)!)) - 1
+    if (left > 0) this.drawing.set(n, left)
+    else this.drawing.delete(n)
   }
 
   async made({ n }: Pick<ChunkTask, 'n'>): Promise<void> {
@@ -118,17 +141,17 @@ export async function estimateRender(
   const samples: Partial<Record<'drawn' | 'copied', Sample>> = {}
   let joining = 0
   const leftOf = (copied: boolean) =>
-    sum(parts, (part) => (part.copied === copied && part.bytes === null ? part.frames : 0))
+    parts.filter((part) => part.copied === copied && part.bytes === null).map(({ frames }) => frames)
   const told = async () => {
     const found = estimateChunks(parts)
     if (!found) return
     let pictures = 0
     for (const kind of ['drawn', 'copied'] as const) {
       const left = leftOf(kind === 'copied')
-      if (left === 0) continue
-      const { pace, around } = samples[kind] ?? { pace: 0, around: 0 }
-      if (!pace) return
-      pictures += left * pace + around
+      if (left.length === 0) continue
+      const sample = samples[kind]
+      if (!sample || sample.paces.size === 0) return
+      pictures += secondsOnLanes(left, sample.paces) + sample.around
     }
     await tell({
       bytes: found.bytes + sound.bytes,

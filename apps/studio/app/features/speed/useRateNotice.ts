@@ -10,6 +10,8 @@ const told = (reelId: string) => `dusk-reel-rates/${reelId}`
 export function useRateNotice(): void {
   const project = useProject()
   const notices = useNotices()
+  /** The last message, with the sources that it is about. */
+  let said: { reelId: string; text: string; of: ReturnType<typeof misfits> } | null = null
   watchDebounced(
     () => [project.document, project.reelId] as const,
     ([document, reelId]) => {
@@ -20,14 +22,19 @@ export function useRateNotice(): void {
       if (fresh.length === 0) return
       for (const { assetId } of fresh) known.add(assetId)
       localStorage.setItem(told(reelId), [...known].join(' ').trim())
+      // One message for all, where films come in one after the other.
+      const shown = said?.reelId === reelId && notices.list.find(({ text }) => text === said?.text)
+      const all = shown ? [...said!.of, ...fresh] : fresh
+      if (shown) notices.drop(shown.id)
       const [first] = fresh
       const rate = formatRate(reel.format.rate)
-      notices.say(
-        (fresh.length === 1
+      const text =
+        (all.length === 1
           ? `${first!.name} has ${first!.rate} frames/s and this reel ${rate}: ${first!.words}. `
-          : `${fresh.length} sources have other frame rates than this reel’s ${rate}, such as ${first!.name} with ` +
-            `${first!.rate}: ${first!.words}. `) + 'The details of a clip can blend frames, or make those between.',
-      )
+          : `${all.length} sources have other frame rates than this reel’s ${rate}, such as ${first!.name} with ` +
+            `${first!.rate}: ${first!.words}. `) + 'The details of a clip can blend frames, or make those between.'
+      said = { reelId, text, of: all }
+      notices.say(text)
     },
     { debounce: 800, immediate: true },
   )
