@@ -146,6 +146,9 @@ describe('footage of another rate than the reel', () => {
     expect(rateMisfit(rate(24), rate(25))).toBe('every 24th of its frames is shown twice')
     expect(rateMisfit(rate(30), rate(25))).toBe('every sixth of its frames is left out')
     expect(rateMisfit(rate(231, 8), rate(30))).toBe('about every 26th of its frames is shown twice')
+    expect(rateMisfit(rate(50), rate(30))).toBe('two of every five of its frames are left out')
+    expect(rateMisfit(rate(30), rate(50))).toBe('two of every three of its frames are shown twice')
+    expect(rateMisfit(rate(60), rate(50))).toBe('every sixth of its frames is left out')
     expect(rateMisfit(rate(60), rate(25))).toContain('by turns')
     for (const [footage, reel] of [
       [30, 30],

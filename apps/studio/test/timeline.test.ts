@@ -99,6 +99,40 @@ describe('dropping footage', () => {
     expect(Object.values(music.clips).map((clip) => music.tracks[clip.trackId]!.name)).toEqual(['Music'])
   })
 
+  it('keeps sounds of films on one track, though the sound of one ends a hair after its picture', () => {
+    const { project, rows } = desk()
+    // Twelve seconds at 23.976 frames/s: a picture of 360 frames of the reel, and a sound that ends 5 ms later.
+    const film = {
+      ...shot,
+      id: '00000000-0000-4000-8000-0000000000a9',
+      length: 12.012 * SECOND,
+      picture: { ...shot.picture!, rate: { num: 24_000, den: 1001 } },
+      sounds: [{ channels: 2, length: 8_470_536_900, title: '' }],
+    }
+    const { track } = row(rows, 'Picture 1')
+    const place = (into: Project, asset: Asset, at: number) =>
+      perform(into, planPlace(into, rows, [{ asset }], { target: track }, at, false).command!)
+    const first = place(perform(project, { type: 'addAsset', asset: film }), film, 0)
+    const next = place(first, shot, 12 * SECOND)
+    expect(clipsOn(next, track.id).map(({ start }) => start)).toEqual([0, 12 * SECOND])
+    const heard = clipsOn(next, row(rows, 'Effects').track.id)
+    expect(heard.map(({ start }) => start)).toEqual([0, 12 * SECOND])
+    expect(heard[0]!.length).toBe(12 * SECOND)
+    // Dropped together, each picture begins with its sound, and none is cut short by more than that.
+    const parts = [film, shot, film].map((asset) => ({ asset }))
+    const known = perform(project, { type: 'addAsset', asset: film })
+    const together = perform(known, planPlace(known, rows, parts, { target: track }, 0, false).command!)
+    const starts = (name: string) => clipsOn(together, row(rows, name).track.id).map(({ start }) => start / SECOND)
+    expect(starts('Picture 1')).toEqual([0, 12, 22])
+    expect(starts('Effects')).toEqual([0, 12, 22])
+    // Dragged back to it, a shot is behind it and no further.
+    const far = place(first, shot, 20 * SECOND)
+    const [, clip] = clipsOn(far, track.id)
+    const both = Object.values(far.clips).filter(({ link }) => link === clip!.link)
+    const back = planMove(far, rows, both, -8 * SECOND, 0, 'picture', false, true)
+    expect(back.words).toBe('place at 0:00:12:00')
+  })
+
   it('says that later clips make room, or, with the key, what is covered', () => {
     const { project, rows } = desk()
     const track = row(rows, 'Picture 1').track

@@ -28,7 +28,12 @@ const newId = () => uuid((ids += 8))
 const long = (frames: number, rate: Rate) => Math.round(frameToTicks(frames, rate))
 
 /** A shot's picture and sound as they come from footage of a rate: both as long as it says. */
-function pair(d: ReturnType<typeof desk>, start: number, frames: number, rate: Rate): CommandInput {
+function pair(
+  d: ReturnType<typeof desk>,
+  start: number,
+  frames: number,
+  rate: Rate,
+): Extract<CommandInput, { type: 'place' }> {
   const link = newId()
   const length = long(frames, rate)
   const base = { assetId: HARBOUR, start, length, source: long(60, rate), link }
@@ -43,7 +48,18 @@ function pair(d: ReturnType<typeof desk>, start: number, frames: number, rate: R
 }
 
 interface Step {
-  act: 'remove' | 'rippleStart' | 'rippleEnd' | 'plainEnd' | 'insert' | 'roll' | 'cutOut' | 'nudge' | 'slip'
+  act:
+    | 'remove'
+    | 'rippleStart'
+    | 'rippleEnd'
+    | 'plainEnd'
+    | 'insert'
+    | 'append'
+    | 'toEnd'
+    | 'roll'
+    | 'cutOut'
+    | 'nudge'
+    | 'slip'
   pick: number
   by: number
   rate: Rate
@@ -71,6 +87,11 @@ function toCommand(project: Project, d: ReturnType<typeof desk>, step: Step): Co
     }
     case 'insert':
       return pair(d, clip.start, 12 + pick, step.rate)
+    case 'append':
+      return { type: 'append', pieces: pair(d, 0, 12 + pick, step.rate).pieces }
+    case 'toEnd':
+      // Dragged behind the last shot, as a snap takes it there: its own place stays empty.
+      return { type: 'move', clipIds: [clip.id], by: clipEnd(pictures.at(-1)!) - clip.start, mode: 'free' }
     case 'cutOut':
       return {
         ...{ type: 'cutOut', reelId: d.reelId, closeUp: true, scope },
@@ -133,11 +154,45 @@ describe('footage of other rates in a reel', () => {
       expect(clipsOn(cut, d.voice.id).map(({ id }) => id)).toEqual([voice1!.id, voice3!.id])
       expect(slips(cut).size).toBe(0)
     }
-    const over = pair(d, at, 71, { num: 24_000, den: 1001 }) as Extract<CommandInput, { type: 'place' }>
+    const over = pair(d, at, 71, { num: 24_000, den: 1001 })
     const placed = run(project, { ...over, mode: 'over' })
     expect(clipsOn(placed, d.voice.id)).toHaveLength(3)
     expect(slivers(placed, d)).toEqual([])
     expect(clipEnd(first!)).toBe(at)
+  })
+
+  it('comes behind each other without holes, though sounds end a little past their pictures', () => {
+    const d = desk()
+    // 71 frames of film are 88.75 of a reel of 30 a second: a picture of 89. Its sound is made to end a little later.
+    const film = { num: 24_000, den: 1001 }
+    let project = run(d.project, pair(d, 0, 71, film))
+    const longer = (id: string) => {
+      const { start, length } = project.clips[id]!
+      const to = snapToSample(start + length + long(1, project.reels[d.reelId]!.format.rate) * 0.4)
+      project = run(project, { type: 'trim', clipId: id, edge: 'end', to, linked: false })
+    }
+    longer(clipsOn(project, d.voice.id)[0]!.id)
+    const end = clipEnd(clipsOn(project, d.picture1.id)[0]!)
+    expect(clipEnd(clipsOn(project, d.voice.id)[0]!)).toBeGreaterThan(end)
+
+    const placed = run(project, { ...pair(d, end, 71, film), mode: 'free' })
+    const appended = run(project, { type: 'append', pieces: pair(d, 0, 71, film).pieces })
+    const far = run(project, pair(d, end * 3, 71, film))
+    const moved = run(far, { type: 'move', clipIds: [clipsOn(far, d.picture1.id)[1]!.id], by: -2 * end, mode: 'free' })
+    for (const next of [placed, appended, moved]) {
+      expect(gapsOf(clipsOn(next, d.picture1.id))).toEqual([])
+      expect(gapsOf(clipsOn(next, d.voice.id))).toEqual([])
+      expect(clipsOn(next, d.picture1.id)[1]!.start).toBe(end)
+      expect(slips(next).size).toBe(0)
+    }
+    // Sound that runs on by more than that is in the way, and what is appended comes behind it.
+    const on = run(project, {
+      ...{ type: 'trim', clipId: clipsOn(project, d.voice.id)[0]!.id, edge: 'end', linked: false },
+      to: end + long(12, { num: 30, den: 1 }),
+    } as CommandInput)
+    expect(() => run(on, { ...pair(d, end, 71, film), mode: 'free' })).toThrow('already a clip')
+    const behind = run(on, { type: 'append', pieces: pair(d, 0, 71, film).pieces })
+    expect(clipsOn(behind, d.picture1.id)[1]!.start).toBe(end + long(12, { num: 30, den: 1 }))
   })
 
   const runs = Number(process.env.DUSK_RUNS ?? 300)
@@ -151,6 +206,8 @@ describe('footage of other rates in a reel', () => {
         'rippleEnd',
         'plainEnd',
         'insert',
+        'append',
+        'toEnd',
         'roll',
         'cutOut',
         'nudge',
@@ -201,7 +258,7 @@ describe('footage of other rates in a reel', () => {
             // A roll may take all of a sound but a sample, and does so only where it is told to.
             rolled ||= one.act === 'roll'
             if (!rolled) expect(slivers(project, d)).toEqual([])
-            const asked = one.act === 'nudge' || one.act === 'plainEnd'
+            const asked = ['nudge', 'plainEnd', 'toEnd'].includes(one.act)
             if (asked) break
             expect(gapsOf(clipsOn(project, d.picture1.id))).toEqual([])
           }

@@ -7,11 +7,11 @@ import { sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { copyEffects } from '../edit/carry'
-import { grainOf, linkedClips, openTrack, quantise } from '../edit/lanes'
+import { grainOf, leastRest, linkedClips, openTrack, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { sourceTimeAt } from '../evaluate/timeMap'
 import { count, defineCommand } from './define'
-import { pieceSchema, pieceToClip, putClips } from './place'
+import { meetNeighbours, pieceSchema, pieceToClip, putClips } from './place'
 
 const pieces = z.array(pieceSchema).min(1).max(2000)
 
@@ -21,12 +21,10 @@ export const append = defineCommand({
   apply(edit, command) {
     const tracks = command.pieces.map((piece) => openTrack(edit, piece.trackId))
     const lead = tracks.find((track) => track.kind === 'picture') ?? tracks[0]!
-    // Behind everything on the tracks in question: a picture never runs ahead of the sound before it.
-    const ends = [...new Set(tracks)]
-      .map((track) => edit.clipsOn(track.id).at(-1))
-      .map((clip) => (clip ? clipEnd(clip) : 0))
-    let base = quantise(edit, lead, Math.max(...ends))
-    if (base < Math.max(...ends)) base = quantise(edit, lead, Math.max(...ends) + 14_112_000)
+    // Behind everything on the tracks in question: a picture never runs ahead of the sound before it. What of that is
+    // less than half a frame opens no hole between pictures.
+    const ends = tracks.map((track) => edit.clipsOn(track.id).at(-1)).map((clip) => (clip ? clipEnd(clip) : 0))
+    const base = quantise(edit, lead, Math.max(...ends))
     const first = Math.min(...command.pieces.map((piece) => piece.start))
     const clips = command.pieces.map((piece) => pieceToClip(edit, { ...piece, start: base + piece.start - first }))
     putClips(edit, clips, 'free')
@@ -40,8 +38,9 @@ function laneAbove(edit: Edit, clip: Clip): string {
   const home = edit.need('tracks', clip.trackId)
   const all = [...edit.all('tracks')].filter((track) => track.reelId === home.reelId).sort(compareOrder)
   const kin = all.filter((track) => track.kind === home.kind)
+  const least = leastRest(edit, home)
   const busy = (trackId: string) =>
-    edit.clipsOn(trackId).some((other) => other.start < clipEnd(clip) && clipEnd(other) > clip.start)
+    edit.clipsOn(trackId).some((other) => other.start < clipEnd(clip) - least && clipEnd(other) > clip.start + least)
   if (home.kind === 'sound') {
     const free = [home, ...kin].find((track) => !track.locked && !busy(track.id))
     if (free) return free.id
@@ -72,7 +71,7 @@ export const stackAbove = defineCommand({
   apply(edit, command) {
     for (const piece of command.pieces) {
       const clip = pieceToClip(edit, piece)
-      edit.put('clips', { ...clip, trackId: laneAbove(edit, clip) })
+      edit.put('clips', meetNeighbours(edit, { ...clip, trackId: laneAbove(edit, clip) }))
     }
   },
   describe: (command) =>

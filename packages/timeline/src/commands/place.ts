@@ -4,7 +4,16 @@ import { clipEnd } from '../document/query'
 import { sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import { clearRange, grainOf, leadTrack, openGap, openTrack, quantise, sliceClip } from '../edit/lanes'
+import {
+  clearRange,
+  grainOf,
+  leadTrack,
+  leastRest,
+  openGap,
+  openTrack,
+  quantise,
+  sliceClip,
+} from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { sourceLimits } from './trimLimits'
@@ -105,6 +114,24 @@ function giveWay(edit: Edit, inserted: Clip, own: ReadonlySet<string>): void {
   edit.patchClip(next.id, sliceClip(next, Math.max(min, next.start - overhang), clipEnd(next)))
 }
 
+/**
+ * Sounds that would overlap by less than half a frame meet where the later one begins: a sound seldom ends just where
+ * its picture does, and neither is in the other's way for that.
+ * @returns the clip that is to be put there, as long as it may be
+ */
+export function meetNeighbours(edit: Edit, clip: Clip, own: ReadonlySet<string> = new Set()): Clip {
+  const least = leastRest(edit, edit.need('tracks', clip.trackId))
+  let end = clipEnd(clip)
+  for (const other of edit.clipsOn(clip.trackId)) {
+    if (own.has(other.id)) continue
+    const [before, after] = [clipEnd(other) - clip.start, end - other.start]
+    if (other.start < clip.start && before > 0 && before < Math.min(least, other.length))
+      edit.patchClip(other.id, sliceClip(other, other.start, clip.start))
+    else if (other.start > clip.start && after > 0 && after < least) end = other.start
+  }
+  return end < clipEnd(clip) ? { ...clip, ...sliceClip(clip, clip.start, end) } : clip
+}
+
 /** A clip that ends where the next on its track begins, if it would reach further. */
 function cutByNext(edit: Edit, clip: Clip, own: ReadonlySet<string>): Clip {
   const next = edit.clipsOn(clip.trackId).find((other) => !own.has(other.id) && other.start > clip.start)
@@ -125,8 +152,10 @@ function pushAway(edit: Edit, clips: readonly Clip[], own: ReadonlySet<string>):
 }
 
 /** Puts finished clips on their tracks by a mode. Clips given may already be there and are then replaced. */
-export function putClips(edit: Edit, clips: readonly Clip[], mode: PlaceMode): void {
-  const own = new Set(clips.map((clip) => clip.id))
+export function putClips(edit: Edit, given: readonly Clip[], mode: PlaceMode): void {
+  const own = new Set(given.map((clip) => clip.id))
+  // An insert makes room first: what is in its way then is another matter.
+  const clips = mode === 'insert' ? given : given.map((clip) => meetNeighbours(edit, clip, own))
   if (mode === 'insert') {
     const earliest = clips.reduce((a, b) => (b.start < a.start ? b : a))
     // Sound that begins less than half a frame before its picture is inserted where the picture is.

@@ -240,7 +240,8 @@ export function closeRange(
     for (const clip of clips) {
       if (moves(clip) || clipEnd(clip) <= lands) continue
       // What is linked runs on past its picture by a split edit: there is nothing to hear of it beyond the next.
-      if (scope === 'track' || !clip.link || clip.start >= lands)
+      const hair = clip.start < lands && clipEnd(clip) - lands < leastRest(edit, lane)
+      if (!hair && (scope === 'track' || !clip.link || clip.start >= lands))
         return refuse(
           'overlap',
           `Closing up would push clips on ${lane.name} into one that reaches across. Close up this track ` +

@@ -7,17 +7,24 @@ export function rateMisfit(footage: Rate, reel: Rate): string | null {
   const even = (value: number) => Math.abs(value / Math.max(1, Math.round(value)) - 1) < 0.002
   if (even(ratio) || even(1 / ratio)) return null
   if (ratio < 0.5) return 'by turns more and fewer of its frames are left out'
-  if (ratio < 1) return `${every(1 / (1 / ratio - 1) + 1)} of its frames is left out`
-  return ratio < 2
-    ? `${every(1 / (ratio - 1))} of its frames is shown twice`
-    : 'its frames are shown by turns more and less often'
+  if (ratio < 1) return `${share(1 - ratio)} left out`
+  return ratio < 2 ? `${share(ratio - 1)} shown twice` : 'its frames are shown by turns more and less often'
 }
 
-/** "every sixth", or "about every sixth" where it is not whole. */
-function every(n: number): string {
-  const names: Record<number, string> = { 2: 'other', 3: 'third', 4: 'fourth', 5: 'fifth', 6: 'sixth' }
-  const near = Math.round(n)
-  return `${Math.abs(n - near) < 0.05 ? '' : 'about '}every ${names[near] ?? `${near}th`}`
+const ORDINALS: Record<number, string> = { 2: 'other', 3: 'third', 4: 'fourth', 5: 'fifth', 6: 'sixth' }
+const NUMBERS = ['', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight']
+
+/** A part of the frames as a sentence begins: "every sixth of its frames is", "two of every five of its frames are". */
+function share(part: number): string {
+  const near = Math.round(1 / part)
+  const nearly = `every ${ORDINALS[near] ?? `${near}th`} of its frames is`
+  if (Math.abs(1 / part - near) < 0.05) return nearly
+  for (let of = 2; of < NUMBERS.length; of++) {
+    const some = Math.round(part * of)
+    if (some > 1 && Math.abs(part - some / of) < 0.004)
+      return `${NUMBERS[some]} of every ${NUMBERS[of]} of its frames are`
+  }
+  return `about ${nearly}`
 }
 
 /** Sources in a reel whose rate does not fall evenly on its frames, as they are played there, with their words. */

@@ -8,6 +8,8 @@ import {
   reading,
   reelLength,
   reelsInside,
+  snapToFrame,
+  ticksPerFrame,
   TICKS_PER_SECOND,
   type Asset,
   type Clip,
@@ -111,6 +113,11 @@ export function planMove(
   )
 }
 
+/** Overlap that is in nobody's way, in ticks: less than half a frame of sound ends where the later one begins. */
+function hairOf(project: Project, track: Track | undefined): number {
+  return track?.kind === 'sound' ? ticksPerFrame(project.reels[track.reelId]!.format.rate) / 2 : 0
+}
+
 /** By how much clips moved earlier reach into the end of one that they were behind, where that is less than a half. */
 function tailOverlap(
   project: Project,
@@ -124,6 +131,7 @@ function tailOverlap(
     for (const clip of Object.values(project.clips)) {
       if (clip.trackId !== trackId || moving.has(clip.id) || clip.start >= start || clipEnd(clip) <= start) continue
       const into = clipEnd(clip) - start
+      if (into < hairOf(project, project.tracks[trackId])) continue
       if (clips[i]!.start < clipEnd(clip) || into > Math.min(length, clip.length) / 2) return 0
       most = Math.max(most, into)
     }
@@ -164,9 +172,11 @@ export interface Part {
   use?: 'both' | 'picture' | 'sound'
 }
 
-function isFree(project: Project, trackId: string, start: number, end: number): boolean {
+/** Whether a sound can lie there. */
+function isFree(project: Project, track: Track, start: number, end: number): boolean {
+  const hair = hairOf(project, track)
   return !Object.values(project.clips).some(
-    (clip) => clip.trackId === trackId && clip.start < end && clipEnd(clip) > start,
+    (clip) => clip.trackId === track.id && clip.start < end - hair && clipEnd(clip) > start + hair,
   )
 }
 
@@ -228,7 +238,7 @@ function soundTrack(
   const rank = (track: Track) => (track.id === usual ? -1 : order.indexOf(track.purpose))
   const tracks = rows.map((row) => row.track).filter((track) => track.kind === 'sound' && !track.locked)
   const sorted = [...tracks].sort((a, b) => rank(a) - rank(b))
-  const free = to.room ? sorted.find((track) => isFree(project, track.id, start, end)) : null
+  const free = to.room ? sorted.find((track) => isFree(project, track, start, end)) : null
   return free ?? sorted[0] ?? null
 }
 
@@ -256,6 +266,7 @@ export function layOut(
   const pieces: Piece[] = []
   const ghosts: GhostClip[] = []
   const backPicture = rows.filter((row) => row.track.kind === 'picture' && !row.track.locked).at(-1)?.track ?? null
+  const rate = rows[0] && project.reels[rows[0].track.reelId]!.format.rate
   let at = Math.max(0, start)
   for (const { asset, nested, from = 0, length, use = 'both' } of parts) {
     const long = length ?? (asset.kind === 'still' ? STILL_LENGTH : asset.length - from)
@@ -264,10 +275,12 @@ export function layOut(
     const sound =
       asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, to, picture, asset, at, at + long) : null
     if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
+    // Picture and sound begin on one frame and end on one, whatever the footage's own rate.
+    if (picture && rate) at = snapToFrame(at, rate)
+    const end = picture && rate ? snapToFrame(at + long, rate) : at + long
     const base = {
       ...(nested ? { nestedId: asset.id } : { assetId: asset.id }),
       start: at,
-      length: long,
       source: from,
       link: picture && sound ? crypto.randomUUID() : null,
     }
@@ -276,10 +289,11 @@ export function layOut(
       [sound, 0],
     ] as const) {
       if (!track) continue
-      pieces.push({ ...base, clipId: crypto.randomUUID(), trackId: track.id, stream })
-      ghosts.push({ trackId: track.id, start: at, length: long })
+      const length = stream === null ? long : Math.max(1, Math.min(long, end - at))
+      pieces.push({ ...base, length, clipId: crypto.randomUUID(), trackId: track.id, stream })
+      ghosts.push({ trackId: track.id, start: at, length })
     }
-    at += long
+    at = end
   }
   return { pieces, ghosts, end: at }
 }
