@@ -10,6 +10,7 @@ import {
   Edit,
   frameToTicks,
   REEL_RATES,
+  reelLength,
   slips,
   snapToSample,
   trimLimits,
@@ -174,6 +175,8 @@ describe('footage of other rates in a reel', () => {
     longer(clipsOn(project, d.voice.id)[0]!.id)
     const end = clipEnd(clipsOn(project, d.picture1.id)[0]!)
     expect(clipEnd(clipsOn(project, d.voice.id)[0]!)).toBeGreaterThan(end)
+    // Such an end is worth no frame in which nothing is seen.
+    expect(reelLength(project, d.reelId)).toBe(end)
 
     const placed = run(project, { ...pair(d, end, 71, film), mode: 'free' })
     const appended = run(project, { type: 'append', pieces: pair(d, 0, 71, film).pieces })
@@ -191,6 +194,7 @@ describe('footage of other rates in a reel', () => {
       to: end + long(12, { num: 30, den: 1 }),
     } as CommandInput)
     expect(() => run(on, { ...pair(d, end, 71, film), mode: 'free' })).toThrow('already a clip')
+    expect(reelLength(on, d.reelId)).toBe(end + long(12, { num: 30, den: 1 }))
     const behind = run(on, { type: 'append', pieces: pair(d, 0, 71, film).pieces })
     expect(clipsOn(behind, d.picture1.id)[1]!.start).toBe(end + long(12, { num: 30, den: 1 }))
   })

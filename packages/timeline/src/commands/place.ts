@@ -4,16 +4,7 @@ import { clipEnd } from '../document/query'
 import { sourceOf } from '../document/source'
 import { idSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
-import {
-  clearRange,
-  grainOf,
-  leadTrack,
-  leastRest,
-  openGap,
-  openTrack,
-  quantise,
-  sliceClip,
-} from '../edit/lanes'
+import { clearRange, grainOf, leadTrack, leastRest, openGap, openTrack, quantise, sliceClip } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
 import { count, defineCommand } from './define'
 import { sourceLimits } from './trimLimits'

@@ -1,3 +1,4 @@
+import { ticksPerFrame } from '../time/ticks'
 import type { Clip } from './clip'
 import { compareOrder } from './order'
 import type { Project } from './project'
@@ -53,12 +54,21 @@ export function clipsOn(project: Project, trackId: string): readonly Clip[] {
   return trackClips(project).get(trackId) ?? []
 }
 
-/** The end of the last clip in a reel, in ticks; 0 for an empty one. */
+/**
+ * The end of the last clip in a reel, in ticks; 0 for an empty one. Sound that ends less than half a frame after the
+ * last picture counts as ending with it: it is worth no frame in which nothing is seen.
+ */
 export function reelLength(project: Project, reelId: string): number {
-  let end = 0
-  for (const [trackId, clips] of trackClips(project))
-    if (project.tracks[trackId]?.reelId === reelId && clips.length > 0) end = Math.max(end, clipEnd(clips.at(-1)!))
-  return end
+  let [end, shown] = [0, 0]
+  for (const [trackId, clips] of trackClips(project)) {
+    const track = project.tracks[trackId]
+    if (track?.reelId !== reelId || clips.length === 0) continue
+    const last = clipEnd(clips.at(-1)!)
+    end = Math.max(end, last)
+    if (track.kind === 'picture') shown = Math.max(shown, last)
+  }
+  const reel = project.reels[reelId]
+  return reel && shown > 0 && end - shown < ticksPerFrame(reel.format.rate) / 2 ? shown : end
 }
 
 /** Clips linked to any of `ids`, those included. Unknown ids are left out. */
