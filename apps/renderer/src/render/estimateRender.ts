@@ -39,8 +39,6 @@ const SOUND = 10
 /** Seconds that putting a file together takes however short it is: two programs are started. */
 const PUT_TOGETHER = 0.3
 
-const framesOf = ({ first, end }: ChunkTask) => end - first
-
 /** Chunks in the order in which they tell most, until enough is known. */
 class Sample implements ChunkSupply {
   private taken = 0
@@ -52,9 +50,9 @@ class Sample implements ChunkSupply {
   private last = this.began
   /** Seconds from the last frame until all files were whole. */
   private emptied = 0
-  /** Frames left of the chunks that are being drawn. */
-  private readonly drawing = new Map<number, number>()
-  /** Seconds and frames while so many chunks were drawn at once. */
+  /** Lanes that have something to draw. */
+  private readonly busy = new Set<number>()
+  /** Seconds and frames while so many lanes drew. */
   private readonly spent = new Map<number, { seconds: number; frames: number }>()
 
   constructor(
@@ -85,13 +83,16 @@ class Sample implements ChunkSupply {
     return this.lanes++
   }
 
-  next(): ChunkTask | null {
-    return this.enough() ? null : (this.tasks[this.taken++] ?? null)
+  next(lane: number): ChunkTask | null {
+    const task = this.enough() ? undefined : this.tasks[this.taken++]
+    if (task) this.busy.add(lane)
+    else this.busy.delete(lane)
+    return task ?? null
   }
 
-  drew({ n }: Pick<ChunkTask, 'n'>): void {
+  drew(): void {
     const now = performance.now()
-    const lanes = Math.max(1, this.drawing.size)
+    const lanes = Math.max(1, this.busy.size)
     // Threads, decoders and encoders begin only once in a render.
     if (this.warm) {
       const { seconds, frames } = this.spent.get(lanes) ?? { seconds: 0, frames: 0 }
@@ -99,9 +100,6 @@ class Sample implements ChunkSupply {
     }
     this.last = now
     if (++this.drawn === WARM) this.warm = { at: now, drawn: WARM }
-    const left = (this.drawing.get(n) ?? framesOf(this.tasks.find((task) => task.n === n)!)) - 1
-    if (left > 0) this.drawing.set(n, left)
-    else this.drawing.delete(n)
   }
 
   async made({ n }: Pick<ChunkTask, 'n'>): Promise<void> {
