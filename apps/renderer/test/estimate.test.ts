@@ -8,14 +8,7 @@ import { reelsOf, type Command, type Project } from '@dusk/timeline'
 import { runEstimate } from '../src/jobs/estimate'
 import { probeAsset } from '../src/jobs/probe'
 import { runRender } from '../src/jobs/render'
-import {
-  besideEachOther,
-  estimateChunks,
-  paceOf,
-  sampleOrder,
-  secondsOnLanes,
-  spreadOrder,
-} from '../src/render/estimateMath'
+import { besideEachOther, estimateChunks, sampleOrder, spreadOrder } from '../src/render/estimateMath'
 import { openWorkBench } from './workBench'
 
 const SECOND = 705_600_000
@@ -89,31 +82,6 @@ describe('chunks that stand for all', () => {
   it('say nothing where none is there', () => {
     expect(estimateChunks([chunk(100, null), chunk(10, 900, true)])).toBeNull()
     expect(estimateChunks([])).toEqual({ bytes: 0, spread: 0 })
-  })
-})
-
-describe('chunks on several lanes', () => {
-  const paces = new Map([
-    [1, 0.05],
-    [2, 0.03],
-  ])
-
-  it('take the pace of as many lanes as there are chunks left for', () => {
-    // One chunk is one lane's; of two unlike ones the longer is drawn to its end alone.
-    expect(secondsOnLanes([100], paces)).toBeCloseTo(5)
-    expect(secondsOnLanes([100, 100], paces)).toBeCloseTo(200 * 0.03)
-    expect(secondsOnLanes([100, 40], paces)).toBeCloseTo(80 * 0.03 + 60 * 0.05)
-    // The lane that ends the shortest takes the next; the last of all is begun beside another.
-    expect(secondsOnLanes([60, 30, 40], paces)).toBeCloseTo(120 * 0.03 + 10 * 0.05)
-    expect(secondsOnLanes([], paces)).toBe(0)
-  })
-
-  it('are judged by the nearest number of lanes that was seen', () => {
-    expect(paceOf(1, new Map([[2, 0.03]]))).toBe(0.03)
-    expect(paceOf(3, paces)).toBe(0.03)
-    const three = new Map([...paces, [4, 0.02] as const])
-    expect(paceOf(3, three)).toBe(0.03)
-    expect(secondsOnLanes([100], new Map([[2, 0.03]]))).toBeCloseTo(3)
   })
 })
 

@@ -1,4 +1,4 @@
-import { greatest, group, least, sum } from 'd3-array'
+import { greatest, group, sum } from 'd3-array'
 
 /** A chunk of a render that is estimated, and the bytes of its file where it is there. */
 export interface EstimatedChunk {
@@ -117,32 +117,4 @@ const SOUND_PROCESSORS = 1.2
  */
 export function besideEachOther(pictures: number, sound: number, processors: number): number {
   return Math.max(sound, pictures + sound * Math.min(1, SOUND_PROCESSORS / processors))
-}
-
-/** Seconds that a frame takes while so many lanes draw, by the number of those. */
-export type Paces = ReadonlyMap<number, number>
-
-/** The pace of the known number of lanes nearest to another, of the fewer ones where two are as near; 0 of none. */
-export function paceOf(lanes: number, paces: Paces): number {
-  const nearest = least([...paces.keys()], (a, b) => Math.abs(a - lanes) - Math.abs(b - lanes) || a - b)
-  return nearest === undefined ? 0 : paces.get(nearest)!
-}
-
-/**
- * Seconds of drawing chunks on as many lanes as paces are known for, each of which takes the next chunk as it ends one:
- * towards the end fewer are left to draw than before, and a single chunk is one lane's.
- * @param frames of each chunk, in the order in which they are taken
- */
-export function secondsOnLanes(frames: readonly number[], paces: Paces): number {
-  const waiting = frames.filter((own) => own > 0).reverse()
-  const most = Math.max(1, ...paces.keys())
-  let seconds = 0
-  let drawing: number[] = []
-  for (;;) {
-    while (drawing.length < most && waiting.length > 0) drawing.push(waiting.pop()!)
-    if (drawing.length === 0) return seconds
-    const soonest = Math.min(...drawing)
-    seconds += soonest * drawing.length * paceOf(drawing.length, paces)
-    drawing = drawing.map((left) => left - soonest).filter((left) => left > 0)
-  }
 }

@@ -9,15 +9,7 @@ import type { ChunkSupply } from './chunkSupply'
 import { deliver, wantsSound } from './deliver'
 import { drawChunks } from './drawChunks'
 import { fileOf } from './drawFrame'
-import {
-  besideEachOther,
-  estimateChunks,
-  paceOf,
-  sampleOrder,
-  secondsOnLanes,
-  type EstimatedChunk,
-  type Paces,
-} from './estimateMath'
+import { besideEachOther, estimateChunks, sampleOrder, type EstimatedChunk } from './estimateMath'
 import { FilmShelf } from './filmShelf'
 import { planRender } from './planRender'
 import { checkSources } from './renderReel'
@@ -43,36 +35,31 @@ const PUT_TOGETHER = 0.3
 class Sample implements ChunkSupply {
   private taken = 0
   private lanes = 0
-  /** Milliseconds after which the pace was a steady one, and frames drawn by then. */
-  private warm: { at: number; drawn: number } | null = null
+  /** Milliseconds, and frames drawn by then, since which the pace is a steady one. */
+  private since: [at: number, drawn: number]
   private drawn = 0
   private readonly began = performance.now()
   private last = this.began
   /** Seconds from the last frame until all files were whole. */
   private emptied = 0
-  /** Lanes that have something to draw. */
-  private readonly busy = new Set<number>()
-  /** Seconds and frames while so many lanes drew. */
-  private readonly spent = new Map<number, { seconds: number; frames: number }>()
 
   constructor(
     private readonly tasks: readonly ChunkTask[],
     private readonly enough: () => boolean,
     private readonly madeOne: (n: number) => Promise<void>,
-  ) {}
+  ) {
+    this.since = [performance.now(), 0]
+  }
 
-  /** Seconds that a frame takes, by how many lanes drew; of a short sample all in all. */
-  get paces(): Paces {
-    const known = [...this.spent].filter(([, { frames }]) => frames >= WARM)
-    if (known.length > 0) return new Map(known.map(([lanes, { seconds, frames }]) => [lanes, seconds / frames]))
-    return this.drawn > 0 ? new Map([[1, (this.last - this.began) / 1000 / this.drawn]]) : new Map()
+  /** Seconds that a frame takes. */
+  get pace(): number {
+    return this.drawn > this.since[1] ? (this.last - this.since[0]) / 1000 / (this.drawn - this.since[1]) : 0
   }
 
   /** Seconds beside those of its frames: until drawing went its pace, and until the last file was whole. */
   get around(): number {
-    if (!this.warm) return this.emptied
-    const { at, drawn } = this.warm
-    return Math.max(0, (at - this.began) / 1000 - drawn * paceOf(1, this.paces)) + this.emptied
+    const [at, drawn] = this.since
+    return Math.max(0, (at - this.began) / 1000 - drawn * this.pace) + this.emptied
   }
 
   get left(): number {
@@ -83,23 +70,15 @@ class Sample implements ChunkSupply {
     return this.lanes++
   }
 
-  next(lane: number): ChunkTask | null {
-    const task = this.enough() ? undefined : this.tasks[this.taken++]
-    if (task) this.busy.add(lane)
-    else this.busy.delete(lane)
-    return task ?? null
+  next(): ChunkTask | null {
+    return this.enough() ? null : (this.tasks[this.taken++] ?? null)
   }
 
   drew(): void {
-    const now = performance.now()
-    const lanes = Math.max(1, this.busy.size)
+    this.drawn++
+    this.last = performance.now()
     // Threads, decoders and encoders begin only once in a render.
-    if (this.warm) {
-      const { seconds, frames } = this.spent.get(lanes) ?? { seconds: 0, frames: 0 }
-      this.spent.set(lanes, { seconds: seconds + (now - this.last) / 1000, frames: frames + 1 })
-    }
-    this.last = now
-    if (++this.drawn === WARM) this.warm = { at: now, drawn: WARM }
+    if (this.since[1] === 0 && this.drawn >= WARM) this.since = [this.last, this.drawn]
   }
 
   async made({ n }: Pick<ChunkTask, 'n'>): Promise<void> {
@@ -139,17 +118,17 @@ export async function estimateRender(
   const samples: Partial<Record<'drawn' | 'copied', Sample>> = {}
   let joining = 0
   const leftOf = (copied: boolean) =>
-    parts.filter((part) => part.copied === copied && part.bytes === null).map(({ frames }) => frames)
+    sum(parts, (part) => (part.copied === copied && part.bytes === null ? part.frames : 0))
   const told = async () => {
     const found = estimateChunks(parts)
     if (!found) return
     let pictures = 0
     for (const kind of ['drawn', 'copied'] as const) {
       const left = leftOf(kind === 'copied')
-      if (left.length === 0) continue
-      const sample = samples[kind]
-      if (!sample || sample.paces.size === 0) return
-      pictures += secondsOnLanes(left, sample.paces) + sample.around
+      if (left === 0) continue
+      const { pace, around } = samples[kind] ?? { pace: 0, around: 0 }
+      if (!pace) return
+      pictures += left * pace + around
     }
     await tell({
       bytes: found.bytes + sound.bytes,
