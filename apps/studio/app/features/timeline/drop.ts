@@ -272,12 +272,12 @@ export function layOut(
     const long = length ?? (asset.kind === 'still' ? STILL_LENGTH : asset.length - from)
     const soundOnly = use === 'sound' || asset.kind === 'sound' || (target?.kind === 'sound' && asset.sounds.length > 0)
     const picture = soundOnly ? null : target?.kind === 'picture' ? target : (aimed ?? backPicture)
-    const sound =
-      asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, to, picture, asset, at, at + long) : null
-    if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
     // Picture and sound begin on one frame and end on one, whatever the footage's own rate.
     if (picture && rate) at = snapToFrame(at, rate)
     const end = picture && rate ? snapToFrame(at + long, rate) : at + long
+    const sound =
+      asset.sounds.length > 0 && use !== 'picture' ? soundTrack(project, rows, to, picture, asset, at, end) : null
+    if (!picture && !sound) return `There is no track for ${asset.name}. Add one.`
     const base = {
       ...(nested ? { nestedId: asset.id } : { assetId: asset.id }),
       start: at,
