@@ -26,9 +26,11 @@ async function studio(env: Record<string, string>) {
   ] as const)
     vi.stubGlobal(name, h3[name])
   const problem = await import('../server/utils/problem')
+  const doors = await import('../server/utils/doors')
   const access = await import('../server/utils/access')
   for (const [name, value] of Object.entries({
     ...problem,
+    ...doors,
     ...access,
     ...(await import('../server/utils/passphrase')),
     ...(await import('../server/utils/linkBook')),
@@ -45,7 +47,12 @@ async function studio(env: Record<string, string>) {
       .get('/open/:token', await handler('../server/routes/open/[token].get.ts'))
       .get(
         '/api/projects',
-        h3.defineEventHandler(() => ({ projects: [] })),
+        problem.defineApi(() => ({ projects: [] })),
+      )
+      // A route that the guard lets everybody to, and that does not say itself that it is open.
+      .get(
+        '/api/health',
+        problem.defineApi(() => ({ ok: true })),
       )
       .get(
         '/**',
@@ -62,6 +69,42 @@ const cookieOf = (response: Response) => response.headers.get('set-cookie')!.spl
 
 beforeEach(() => {
   vi.unstubAllEnvs()
+})
+
+describe('addresses', () => {
+  it('mean one thing to whoever reads them, or are refused', async () => {
+    const { isStraight } = await import('../server/utils/doors')
+    const straight = ['/', '/enter', '/enter?to=%2F..%2Fx', '/api/uploads/1-2_3', '/a/', '/na%C3%AFve%20film', '/a..b/.c']
+    expect(straight.filter((path) => !isStraight(path))).toEqual([])
+    const odd = ['', '*', 'enter', 'http://127.0.0.1/enter', '//enter', '/a//b', '/api/uploads/../../enter', '/./enter']
+    odd.push('/enter/..', '/enter/.', '/enter/%2e%2e/x', '/enter/.%2E/x', '/enter%2f..', '/enter%5c..', '/a\\b', '/%65nter')
+    odd.push('/enter%3f', '/enter%23', '/enter#x', '/enter%00', '/enter%0a', '/%ff', '/a%', '/a%2', '/a%252e', '/ä', '/a b', '/a[b')
+    expect(odd.filter((path) => isStraight(path))).toEqual([])
+    // Long ones are judged at once.
+    expect(isStraight(`/${'a/'.repeat(50_000)}/`)).toBe(false)
+  })
+
+  it('are closed but for those that are named, by their method', async () => {
+    const { isOpen } = await import('../server/utils/doors')
+    expect(isOpen('GET', '/api/health')).toBe(true)
+    for (const [method, path] of [
+      ['POST', '/api/health'],
+      ['GET', '/api/access/links'],
+      ['POST', '/api/access/links'],
+      ['DELETE', '/api/access'],
+      ['POST', '/enter'],
+      ['GET', '/api/uploads'],
+      ['GET', '/open/x/y'],
+      ['GET', '/'],
+    ])
+      expect([method, path, isOpen(method!, path!)]).toEqual([method, path, false])
+  })
+
+  it('that are open answer only where the route says so itself', async () => {
+    const ask = await studio({})
+    expect((await ask('/api/health')).status).toBe(401)
+    expect((await ask('/api/health', { headers: bearer })).status).toBe(200)
+  })
 })
 
 describe('who is let in', () => {

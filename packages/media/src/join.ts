@@ -2,6 +2,7 @@ import { writeFile } from 'node:fs/promises'
 import { z } from 'zod'
 import type { PictureCodec } from '@dusk/interchange'
 import type { Rate } from '@dusk/timeline'
+import { chapterTimes, wordArgs, type FileWords } from './delivery/fileWords'
 import { removeFile } from './storage'
 import { runTool } from './tool'
 
@@ -20,9 +21,10 @@ export interface Joining {
   /** Where it goes, and what it is by its ending. */
   out: string
   ending: 'mp4' | 'mov' | 'mkv' | 'webm'
-  /** A path for the list of chunks, and one for words of the file, where there are any. */
+  /** A path for the list of chunks; what chapters need lies beside it. */
   scratch: string
-  words?: string | null
+  /** What is written into the file about it. */
+  words?: FileWords
   /** Four letters that players look for, where the codec has others besides. */
   codec?: PictureCodec
 }
@@ -54,8 +56,10 @@ export async function joinChunks(
   signal?: AbortSignal,
 ): Promise<void> {
   await writeFile(scratch, chunkList(chunks, rate))
-  const inputs = [...(sound ? ['-i', sound] : []), ...(words ? ['-f', 'ffmetadata', '-i', words] : [])]
-  const wordsAt = sound ? 2 : 1
+  const { chapters = [] } = words ?? {}
+  const times = `${scratch}.chapters`
+  if (chapters.length > 0) await writeFile(times, chapterTimes(chapters))
+  const inputs = [...(sound ? ['-i', sound] : []), ...(chapters.length > 0 ? ['-f', 'ffmetadata', '-i', times] : [])]
   const boxed = ending === 'mp4' || ending === 'mov'
   try {
     await runTool(
@@ -63,7 +67,8 @@ export async function joinChunks(
       [
         ...['-v', 'error', '-nostdin', '-y', ...listInput(scratch), ...inputs],
         ...['-map', '0:v:0', ...(sound ? ['-map', '1:a:0'] : [])],
-        ...(words ? ['-map_metadata', String(wordsAt), '-map_chapters', String(wordsAt)] : ['-map_metadata', '-1']),
+        ...['-map_metadata', '-1', '-map_chapters', chapters.length > 0 ? (sound ? '2' : '1') : '-1'],
+        ...wordArgs(words ?? {}),
         ...['-c', 'copy', ...(codec === 'h265' && boxed ? ['-tag:v', 'hvc1'] : [])],
         ...['-bsf:v', `setts=time_base=${rate.den}/${rate.num}:pts=PTS:dts=DTS`],
         ...(boxed ? ['-video_track_timescale', String(trackTimescale(rate))] : []),
@@ -73,7 +78,7 @@ export async function joinChunks(
       { signal },
     )
   } finally {
-    await removeFile(scratch)
+    await Promise.all([removeFile(scratch), removeFile(times)])
   }
 }
 

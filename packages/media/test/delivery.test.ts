@@ -1,32 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { chunkEnding, ffmetadata, filtersOf, pictureArgs, takesRgba, type PictureEncoding } from '../src/index'
+import { chunkEnding, filtersOf, pictureArgs, takesRgba, type PictureEncoding } from '../src/index'
 
 const encoding = (change: Partial<PictureEncoding>): PictureEncoding => ({
   ...{ width: 640, height: 360, rate: { num: 30, den: 1 }, codec: 'h264', quality: 'good' },
   ...change,
 })
 const value = (args: readonly string[], name: string) => args[args.indexOf(name) + 1]
-
-describe('words of a file', () => {
-  it('are masked where the form has signs of its own, and chapters lie one after the other', () => {
-    const text = ffmetadata({
-      title: 'Night = day; #1 \\',
-      description: 'One\ntwo',
-      chapters: [
-        { from: 0, to: 705_600_000, name: 'Beginning' },
-        { from: 705_600_000, to: 1_411_200_000, name: 'Lights' },
-      ],
-    })!
-    expect(text.split('\n').slice(0, 2)).toEqual([';FFMETADATA1', 'title=Night \\= day\\; \\#1 \\\\'])
-    expect(text).toContain('description=One\\\ntwo')
-    expect(text.match(/START=\d+\nEND=\d+/g)).toEqual(['START=0\nEND=1000', 'START=1000\nEND=2000'])
-  })
-
-  it('are none where nothing is said', () => {
-    expect(ffmetadata({})).toBeNull()
-    expect(ffmetadata({ title: '', chapters: [] })).toBeNull()
-  })
-})
 
 describe('arguments of a codec', () => {
   it('go by quality on its own scale, better ones with lower factors, or by bits a second', () => {

@@ -1,7 +1,6 @@
-import { mkdir, rm, stat, writeFile } from 'node:fs/promises'
+import { mkdir, rm, stat } from 'node:fs/promises'
 import { canFit, deliveryOf, type Delivery } from '@dusk/interchange'
 import {
-  ffmetadata,
   inspectFile,
   joinChunks,
   joinMixed,
@@ -77,9 +76,6 @@ async function assemble(parts: Parts, delivery: Delivery, signal?: AbortSignal):
   const { rate, quality } = settings
   const pictures = { chunks, rate, scratch: list }
   if (kind === 'film') {
-    const text = ffmetadata(words)
-    const about = text ? await scratch.scratch('.txt') : null
-    if (about) await writeFile(about, text!)
     const fits = settings.maxBytes && canFit(delivery)
     const mixed = chunks.some(({ copied }) => copied)
     const seen = fits
@@ -87,7 +83,7 @@ async function assemble(parts: Parts, delivery: Delivery, signal?: AbortSignal):
       : mixed
         ? [await mix(parts, signal)]
         : chunks
-    const joining = { chunks: seen, rate, sound, out, scratch: list, words: about, codec: picture! }
+    const joining = { chunks: seen, rate, sound, out, scratch: list, words, codec: picture! }
     await joinChunks({ ...joining, ending: ending as 'mp4' }, signal)
   } else if (kind === 'pictures') {
     const folder = await scratch.scratch('.pictures')

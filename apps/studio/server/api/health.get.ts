@@ -1,4 +1,4 @@
-export default defineApi(async () => {
+export default defineOpenApi(async () => {
   await useServices().sql`select 1`
   return { ok: true }
 })

@@ -20,7 +20,7 @@ export default defineNitroPlugin((nitro) => {
       "img-src 'self' data: blob:",
       "font-src 'self'",
       "media-src 'self'",
-      "connect-src 'self' ws: wss:",
+      "connect-src 'self'",
       "worker-src 'self'",
       "manifest-src 'self'",
       "base-uri 'none'",

@@ -116,9 +116,17 @@ export function refuse(event: H3Event, { status, title, detail, fields }: Proble
 
 /**
  * A route whose refusals are answered as problem details; what nobody foresaw is logged and answered without its
- * inside.
+ * inside. It answers those whom the guard let in, whatever way a request came to it.
  */
 export function defineApi<T>(handle: (event: H3Event) => Promise<T> | T) {
+  return defineOpenApi((event) => {
+    if (!event.context.letIn) throw notLetIn()
+    return handle(event)
+  })
+}
+
+/** The same for one that answers before somebody was let in; `doors.ts` has to name it, too. */
+export function defineOpenApi<T>(handle: (event: H3Event) => Promise<T> | T) {
   return defineEventHandler(async (event) => {
     try {
       return await handle(event)

@@ -8,21 +8,23 @@ export interface FileWords {
   chapters?: readonly { from: number; to: number; name: string }[]
 }
 
-/** A value in ffmpeg's form of words about a file: some signs have to be masked. */
-const masked = (text: string) => text.replace(/[=;#\\\n]/g, (sign) => `\\${sign}`)
-
 /**
- * Words about a file in the form that ffmpeg reads (its "ffmetadata", version 1).
- * @returns `null` when there is nothing to say
+ * The times of chapters in the form that ffmpeg reads (its "ffmetadata", version 1). No text goes through it: it takes
+ * a backslash at the end of one, masked or not, for a line that goes on.
  */
-export function ffmetadata({ title, description, chapters = [] }: FileWords): string | null {
-  if (!title && !description && chapters.length === 0) return null
-  const lines = [';FFMETADATA1']
-  if (title) lines.push(`title=${masked(title)}`)
-  if (description) lines.push(`description=${masked(description)}`, `comment=${masked(description)}`)
-  for (const { from, to, name } of chapters) {
+export function chapterTimes(chapters: NonNullable<FileWords['chapters']>): string {
+  const lines = chapters.flatMap(({ from, to }) => {
     const [start, end] = [from, to].map((tick) => Math.round((tick / TICKS_PER_SECOND) * 1000))
-    lines.push('[CHAPTER]', 'TIMEBASE=1/1000', `START=${start}`, `END=${end}`, `title=${masked(name)}`)
-  }
-  return `${lines.join('\n')}\n`
+    return ['[CHAPTER]', 'TIMEBASE=1/1000', `START=${start}`, `END=${end}`]
+  })
+  return `${[';FFMETADATA1', ...lines].join('\n')}\n`
+}
+
+/** ffmpeg's arguments for all text of a file: each is taken as it is, whatever signs it holds. */
+export function wordArgs({ title, description, chapters = [] }: FileWords): string[] {
+  const about = { title, description, comment: description }
+  return [
+    ...Object.entries(about).flatMap(([name, text]) => (text ? ['-metadata', `${name}=${text}`] : [])),
+    ...chapters.flatMap(({ name }, at) => (name ? [`-metadata:c:${at}`, `title=${name}`] : [])),
+  ]
 }

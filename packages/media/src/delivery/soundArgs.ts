@@ -21,7 +21,7 @@ export function soundArgs(codec: SoundCodec, quality: Quality): string[] {
   const rate = bits ? ['-b:a', String(bits)] : []
   switch (codec) {
     case 'aac':
-      return ['-c:a', 'aac', ...(quality === 'best' ? [] : QUICK), ...rate, '-f', 'mp4']
+      return ['-c:a', 'aac', ...(quality === 'best' ? [] : QUICK), ...rate, '-movflags', '+faststart', '-f', 'mp4']
     case 'opus':
       return ['-c:a', 'libopus', ...rate, '-f', 'ogg']
     case 'mp3':

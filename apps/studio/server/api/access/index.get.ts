@@ -1,5 +1,5 @@
 /** Whether the browser that asks was let in, and whether a passphrase lets it in. */
-export default defineApi(async (event) => {
+export default defineOpenApi(async (event) => {
   setHeader(event, 'cache-control', 'no-store')
   return { entered: await mayEnter(event.headers), passphrase: accessSettings().passphrase !== null }
 })

@@ -9,7 +9,7 @@ const ofOne = new RateLimiterMemory({ points: 8, duration: QUARTER })
 const ofAll = new RateLimiterMemory({ points: 100, duration: QUARTER })
 
 /** Lets the browser in that knows the passphrase. */
-export default defineApi(async (event) => {
+export default defineOpenApi(async (event) => {
   const { passphrase } = await bodyOf(event, schema)
   const kept = accessSettings().passphrase
   if (!kept) throw new Problem(404, 'No passphrase', 'This studio has no passphrase: it lets in who opens its link.')

@@ -1,2 +1,2 @@
 /** Resumable uploads; see `uploadServer`. */
-export default defineEventHandler((event) => uploadServer().handle(event.node.req, event.node.res))
+export default defineApi((event) => uploadServer().handle(event.node.req, event.node.res))
