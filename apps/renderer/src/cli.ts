@@ -3,6 +3,7 @@ import { mkdtemp, mkdir, rm, stat } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { dirname, extname, join, resolve } from 'node:path'
 import {
+  beyondCodec,
   canCopy,
   canFit,
   DELIVERIES,
@@ -12,6 +13,7 @@ import {
   fileSize,
   HARDWARE_ENCODERS,
   hardwareSchema,
+  heldRate,
   purposeFileSchema,
   PURPOSES,
   renderSettings,
@@ -94,6 +96,11 @@ export function settingsFor(project: Project, reelId: string, options: CliOption
       throw new UsageError(`--rate takes 23.976, 24, 25, 29.97, 30, 48, 50, 59.94 or 60, not ${options.rate}.`)
     rate = found
   }
+  const delivery = deliveryOf(purpose.format)
+  const beyond = beyondCodec(delivery, { width, height, rate })
+  // A rate is held by itself where it is the reel's; one that was asked for is not put aside silently.
+  if (beyond && (beyond.field === 'size' || options.rate)) throw new UsageError(beyond.words)
+  rate = heldRate(delivery, rate)
   let range: RenderSettings['range'] = null
   if (options.range) {
     const [from, to] = options.range.split('-').map((part) => parseTimecode(part, format.rate))

@@ -6,7 +6,7 @@ import type { AddressInfo } from 'node:net'
 import { dirname, join } from 'node:path'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import { eq } from 'drizzle-orm'
-import { posts, renders, type RenderSettings } from '@dusk/store'
+import { posts, renders, takeUpAgain, type RenderSettings } from '@dusk/store'
 import { reelsOf } from '@dusk/timeline'
 import { openBoard } from '../../board/src/board'
 import { postFilm } from '../src/jobs/post'
@@ -70,8 +70,6 @@ async function post(thumbnail: { at: number } | { kind: string } | null = null, 
   return id
 }
 const rowOf = async (id: string) => (await db.select().from(posts).where(eq(posts.id, id)))[0]!
-const again = (id: string, attempt: number) =>
-  db.update(posts).set({ state: 'waiting', attempt, message: null }).where(eq(posts.id, id))
 
 describe('a film that is posted', () => {
   it('arrives byte for byte, with a picture out of it', async () => {
@@ -92,16 +90,18 @@ describe('a film that is posted', () => {
     expect(await (await fetch(`${(await rowOf(id)).page}/thumbnail`)).text()).toBe('a picture')
   })
 
-  it('fails in words when the place breaks off, and goes on from there', async () => {
+  it('waits in words when the place breaks off, and goes on from there by itself', async () => {
     await behave('breaks')
     const id = await post({ at: 0.2 })
     await postFilm(bench.worker(), { id, attempt: 0 })
     const failed = await rowOf(id)
-    expect(failed.state).toBe('failed')
-    expect(failed.message).toMatch(/practice board (broke off half way|was lost)\.$/)
+    expect(failed.state).toBe('working')
+    expect(failed.message).toMatch(/practice board (broke off half way|was lost)\. It goes on by itself/)
     expect(failed.sent).toBe(Math.ceil(bytes / 2))
     await behave('well')
-    await again(id, 1)
+    // Nobody asks for it: it is found by whoever looks for work that has fallen silent.
+    await db.update(posts).set({ heartbeatAt: new Date(0) }).where(eq(posts.id, id))
+    expect(await takeUpAgain(db, bench.worker().queue)).toBe(1)
     await postFilm(bench.worker(), { id, attempt: 1 })
     const row = await rowOf(id)
     expect(row).toMatchObject({ state: 'ready', sent: bytes })
@@ -121,7 +121,19 @@ describe('a film that is posted', () => {
     vi.stubEnv('DUSK_BOARD', 'http://127.0.0.1:9')
     const unheard = await post()
     await postFilm(bench.worker(), { id: unheard, attempt: 0 })
-    expect((await rowOf(unheard)).message).toMatch(/^The practice board does not answer/)
+    expect(await rowOf(unheard)).toMatchObject({
+      state: 'working',
+      message: expect.stringMatching(/^The practice board does not answer/) as string,
+    })
+    await db.update(posts).set({ state: 'cancelled' }).where(eq(posts.id, unheard))
+  })
+
+  it('has a picture out of the film where a time beyond its end was asked for', async () => {
+    const id = await post({ at: 5000 })
+    await postFilm(bench.worker(), { id, attempt: 0 })
+    const row = await rowOf(id)
+    expect(row.state).toBe('ready')
+    expect((await (await fetch(`${row.page}/thumbnail`)).arrayBuffer()).byteLength).toBeGreaterThan(1000)
   })
 
   it('begins anew where the place has forgotten what was begun', async () => {

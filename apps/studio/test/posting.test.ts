@@ -31,6 +31,7 @@ describe('a post on its way', () => {
     expect(postWords({ ...row, sent: 4_000_000 })).toBe('all sent, is being put up')
     expect(postWords({ ...row, state: 'waiting', sent: 0 })).toBe('waits for its turn')
     expect(postWords({ ...row, state: 'cancelled' })).toBe('stopped at 25 %')
+    expect(postWords({ ...row, message: 'The board is away.' })).toBe('The board is away. 25 % of it is there already.')
     expect(postWords({ ...row, state: 'failed', message: 'It broke off.' })).toBe(
       'It broke off. 25 % of it is there already.',
     )

@@ -1,3 +1,4 @@
+import { framesPerSecond, type Rate } from '@dusk/timeline'
 import { z } from 'zod'
 
 /** Codecs of pictures in finished files. */
@@ -104,4 +105,38 @@ export type EncoderSpeed = z.infer<typeof encoderSpeedSchema>
 /** The delivery of an id; that of before there was a choice where none is given. */
 export function deliveryOf(id: DeliveryId | undefined): Delivery {
   return DELIVERIES[id ?? 'mp4-h264']
+}
+
+/** What codecs can't go beyond, where that is within what a reel can be. */
+const LIMITS: Partial<Record<PictureCodec, { leastSide?: number; mostRate?: Rate }>> = {
+  // SVT-AV1 codes in blocks of 64 × 64 and refuses anything smaller.
+  av1: { leastSide: 64 },
+  // A GIF counts in hundredths of a second, and players show what is to last one of them for ten.
+  gif: { mostRate: { num: 50, den: 1 } },
+}
+
+/** The rate that a file of this kind is made at where another is wanted: the same, or the most that it can hold. */
+export function heldRate({ picture }: Delivery, rate: Rate): Rate {
+  const most = picture ? LIMITS[picture]?.mostRate : undefined
+  return most && framesPerSecond(rate) > framesPerSecond(most) ? most : rate
+}
+
+/** Why a file of this kind can't be of this size or rate, in words, with the field at fault; `null` where it can. */
+export function beyondCodec(
+  delivery: Delivery,
+  { width, height, rate }: { width: number; height: number; rate: Rate },
+): { field: 'size' | 'rate'; words: string } | null {
+  const { leastSide } = (delivery.picture && LIMITS[delivery.picture]) ?? {}
+  if (leastSide && Math.min(width, height) < leastSide)
+    return {
+      field: 'size',
+      words: `${delivery.label} takes pictures from ${leastSide} × ${leastSide} on, and this one is ${width} × ${height}.`,
+    }
+  const held = heldRate(delivery, rate)
+  if (held !== rate)
+    return {
+      field: 'rate',
+      words: `${delivery.label} shows ${framesPerSecond(held)} pictures a second at most: players slow down faster ones.`,
+    }
+  return null
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { rateSchema, sameRate, type Format, type Rate } from '@dusk/timeline'
-import { canCopy, canFit, deliveryOf, deliverySchema, encoderSpeedSchema, hasBitrate } from './delivery'
+import { canCopy, canFit, deliveryOf, deliverySchema, encoderSpeedSchema, hasBitrate, heldRate } from './delivery'
 
 /** What a file is made like, whatever reel it is made of. */
 export const purposeSettingsSchema = z.object({
@@ -152,7 +152,7 @@ export function renderSettings(
   const fits = canFit(delivery) && settings.megabytes !== null
   return {
     ...fileSize(settings, reel),
-    rate: settings.rate ?? reel.rate,
+    rate: heldRate(delivery, settings.rate ?? reel.rate),
     quality: settings.quality,
     format: settings.format,
     range,

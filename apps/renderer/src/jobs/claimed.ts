@@ -20,13 +20,15 @@ export interface ClaimedWork<Q extends ClaimedQueue> {
   tell(claim: Claim<Q>): Promise<void>
   /** The words for an error that can't be helped by trying again, or `null` to try again. */
   final?(error: unknown): string | null
+  /** What the work waits for, in words, where an error passes by itself; `null` for any other. */
+  awaits?(error: unknown): string | null
 }
 
 /**
  * Takes up a job's row and works on it, saying every few seconds that it goes on. What fails for a reason of the file
  * ends at once; what fails for a reason of ours (the database was away) is tried again by whoever finds it, up to
- * {@link MOST_ATTEMPTS} times, and what finds no room on the disk, or no bucket, until there is one. Nothing of the
- * person's is deleted on the way.
+ * {@link MOST_ATTEMPTS} times, and what finds no room on the disk, no bucket or no place to send to, until there is
+ * one. Nothing of the person's is deleted on the way.
  * @returns whether it was there to be taken up
  */
 export async function runClaimed<Q extends ClaimedQueue>(
@@ -64,7 +66,7 @@ async function workOn<Q extends ClaimedQueue>(
       await mine.giveBack().catch(() => {})
       return
     }
-    const reason = waitsFor(error)
+    const reason = waitsFor(error) ?? work.awaits?.(error) ?? null
     if (reason !== null) {
       // It falls silent from here, and is taken up again a little later.
       if (await mine.say(reason).catch(() => false)) await work.tell(mine).catch(() => {})

@@ -76,7 +76,8 @@ export async function postFilm(context: Context, job: Job): Promise<void> {
       await claim.write({ state: 'failed', message, endedAt: new Date() })
       await tellOf(claim)
     },
-    final: (error) => (error instanceof PlaceRefused || error instanceof PlaceAway ? error.message : null),
+    final: (error) => (error instanceof PlaceRefused ? error.message : null),
+    awaits: (error) => (error instanceof PlaceAway ? `${error.message} It goes on by itself once that is over.` : null),
   })
 
   async function tellOf({ row }: Claim<'post'>): Promise<void> {
@@ -93,8 +94,10 @@ function placeOf(name: string): Place {
 }
 
 /** The picture that stands for the film, with its media type. */
-async function thumbnail({ thumbnail, picture }: Claim<'post'>['row'], path: string, signal: AbortSignal) {
+async function thumbnail({ thumbnail, picture, file }: Claim<'post'>['row'], path: string, signal: AbortSignal) {
   if (!thumbnail) return null
   if ('kind' in thumbnail) return picture && { kind: thumbnail.kind, bytes: picture }
-  return { kind: 'image/jpeg', bytes: await takePicture(path, thumbnail.at, THUMBNAIL_HEIGHT, signal) }
+  // There is no picture at the very end any more.
+  const at = Math.max(0, Math.min(thumbnail.at, file.seconds - 0.1))
+  return { kind: 'image/jpeg', bytes: await takePicture(path, at, THUMBNAIL_HEIGHT, signal) }
 }

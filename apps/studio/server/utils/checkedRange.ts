@@ -1,4 +1,4 @@
-import { canCopy, canFit, deliveryOf, HARDWARE_ENCODERS } from '@dusk/interchange'
+import { beyondCodec, canCopy, canFit, deliveryOf, HARDWARE_ENCODERS } from '@dusk/interchange'
 import { RangeRefused, renderRange, type RenderSettings } from '@dusk/store'
 import type { Project } from '@dusk/timeline'
 import { Problem } from './problem'
@@ -34,6 +34,8 @@ export function checkedRange(project: Project, reelId: string, settings: RenderS
       'settings.hardware',
       'What fits into a size, takes shots over or can be seen through is encoded by the processors.',
     )
+  const beyond = beyondCodec(deliveryOf(settings.format), settings)
+  if (beyond) throw fieldProblem(beyond.field === 'rate' ? 'settings.rate' : 'settings.width', beyond.words)
   try {
     return renderRange(project, reelId, settings.range)
   } catch (error) {

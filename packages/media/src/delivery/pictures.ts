@@ -2,7 +2,7 @@ import { runTool } from '../tool'
 
 /** A frame of a file as a JPEG of a height. @param seconds from its beginning */
 export function takePicture(path: string, seconds: number, height: number, signal?: AbortSignal): Promise<Buffer> {
-  const from = ['-v', 'error', '-nostdin', '-ss', String(seconds), '-i', `file:${path}`]
+  const from = ['-v', 'error', '-nostdin', '-ss', seconds.toFixed(6), '-i', `file:${path}`]
   const one = [
     '-frames:v',
     '1',

@@ -24,6 +24,9 @@ export function readTags(text: string): string[] {
 /** How far a post is, in words. */
 export function postWords(post: Pick<PostRow, 'state' | 'sent' | 'file' | 'message'>): string {
   const part = Math.floor((100 * post.sent) / post.file.bytes)
+  const there = part > 0 ? ` ${part} % of it is there already.` : ''
+  // It waits for the place, and goes on by itself.
+  if ((post.state === 'waiting' || post.state === 'working') && post.message) return post.message + there
   switch (post.state) {
     case 'waiting':
       return post.sent > 0 ? `goes on at ${part} %` : 'waits for its turn'
@@ -34,6 +37,6 @@ export function postWords(post: Pick<PostRow, 'state' | 'sent' | 'file' | 'messa
     case 'cancelled':
       return `stopped at ${part} %`
     case 'failed':
-      return `${post.message ?? 'It failed.'}${part > 0 ? ` ${part} % of it is there already.` : ''}`
+      return (post.message ?? 'It failed.') + there
   }
 }

@@ -6,6 +6,7 @@ import { greatest } from 'd3-array'
 import { computed, ref, watch } from 'vue'
 import {
   AS_REEL,
+  beyondCodec,
   canCopy,
   canFit,
   copiesStreams,
@@ -96,6 +97,11 @@ const film = computed(() => delivery.value.kind === 'film')
 const byBits = computed(() => settings.value.megabits !== null || settings.value.megabytes !== null)
 const reel = computed(() => project.reel?.format ?? { width: 16, height: 16, rate: REEL_RATES[0]! })
 const size = computed(() => fileSize(settings.value, reel.value))
+/** What the codec can't go beyond: a smaller picture is refused, a faster one slowed down. */
+const beyond = computed(() =>
+  beyondCodec(delivery.value, { ...size.value, rate: settings.value.rate ?? reel.value.rate }),
+)
+const tooSmall = computed(() => beyond.value?.field === 'size')
 const otherShape = computed(() => delivery.value.picture !== null && isOtherShape(size.value, reel.value))
 const shapes = computed(() => [
   { value: 'reel', label: 'As the reel' },
@@ -382,10 +388,11 @@ const ROW = 'grid grid-cols-[84px_1fr] items-center gap-2'
         >
           <li v-for="(line, i) in warnings" :key="i">{{ line }}</li>
         </ul>
+        <p v-if="beyond" :class="tooSmall ? 'text-rose' : 'text-lamp'">{{ beyond.words }}</p>
         <p v-if="length === 0" class="text-rose">There is nothing on the timeline yet.</p>
         <div class="flex justify-end gap-2 pt-1">
           <button type="button" class="key key-line" @click="emit('close')">Cancel</button>
-          <button class="key key-ember px-4" :disabled="busy || length === 0">Start rendering</button>
+          <button class="key key-ember px-4" :disabled="busy || length === 0 || tooSmall">Start rendering</button>
         </div>
       </div>
     </form>
