@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { TICKS_PER_SAMPLE, type SoundTimePlan, type TimeMap } from '@dusk/timeline'
-import { Mixer, pieceSources, stretchEngines } from '../src/index'
+import {
+  Mixer,
+  pieceSources,
+  Renewed,
+  stretchEngines,
+  StretchFailed,
+  type StretchEngine,
+  type StretchEngines,
+} from '../src/index'
 import { onsets } from '../src/stretch/onsets'
 import { apart, level, mixed, noiseAt, piece, pitchOf, plan, RATE, side, signal, tone } from './tools'
 
@@ -159,6 +167,53 @@ describe('stretched sound', () => {
     expect(level(await mixed(stretched(time(2)), tone(220)))).toBeLessThan(-190)
     const far = time(1, { map: { kind: 'constant', source: -ticks(30), speed: 1.2 } })
     expect(level(await mixed(stretched(far), tone(220), { engines }))).toBeLessThan(-100)
+  })
+})
+
+describe('a stretcher', () => {
+  it('takes any speed there is, by the sound and by the sample', async () => {
+    const speeds = { music: [0.05, 100], speech: [0.05, 70, -100] }
+    for (const engine of ['music', 'speech'] as const)
+      for (const speed of speeds[engine]) {
+        const seconds = Math.abs(speed) > 1 ? 1 : 3
+        const map = { kind: 'constant' as const, source: speed < 0 ? ticks(110) : 0, speed }
+        const out = await mixed(stretched(time(1, { engine, map }), seconds), tone(220), { engines })
+        expect(out.length, `${engine} ${speed}`).toBe(RATE * seconds * 2)
+        const found = side(out).slice(RATE * 0.3, RATE * 0.9)
+        expect(level(found), `${engine} ${speed}`).toBeGreaterThan(-30)
+        expect(level(found), `${engine} ${speed}`).toBeLessThan(0)
+      }
+  })
+
+  it('that trapped is thrown away: the sound it was at fails, once, and others get a fresh one', async () => {
+    let loads = 0
+    let tries = 0
+    const module = new Renewed<StretchEngine>('It', () => {
+      const broken = loads++ === 0
+      let trapped = false
+      const process = (_: Float32Array, count: number) => {
+        tries++
+        if (broken || trapped) {
+          trapped = true
+          throw Object.assign(new Error('memory access out of bounds'), { name: 'RuntimeError' })
+        }
+        return new Float32Array(count * 2).fill(0.5)
+      }
+      const stretcher = { inputLatency: 0, outputLatency: 0, release: () => {} }
+      return Promise.resolve({
+        create: () => ({ ...stretcher, process: (input, count) => module.run(() => process(input, count)) }),
+      })
+    })
+    const given: StretchEngines = { music: () => module.get(), speech: () => module.get() }
+    const first = stretched(time(2), 1)
+    await expect(mixed(first, tone(220), { engines: given })).rejects.toBeInstanceOf(StretchFailed)
+    expect(loads).toBe(1)
+    const before = tries
+    // Not again, though the module is a fresh one by now.
+    await expect(mixed(first, tone(220), { engines: given })).rejects.toBeInstanceOf(StretchFailed)
+    expect(tries).toBe(before)
+    expect(level(await mixed(stretched(time(2), 1), tone(220), { engines: given }))).toBeGreaterThan(-10)
+    expect(loads).toBe(2)
   })
 })
 

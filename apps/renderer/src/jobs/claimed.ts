@@ -1,4 +1,5 @@
 import { BadMedia, waitsFor } from '@dusk/media'
+import { isTrap } from '@dusk/sound'
 import { claim, HEARTBEAT_MS, MOST_ATTEMPTS, type Claim, type Job, type ClaimedQueue } from '@dusk/store'
 import type { Context } from './context'
 
@@ -75,6 +76,9 @@ async function workOn<Q extends ClaimedQueue>(
     const words = error instanceof BadMedia ? error.message : (work.final?.(error) ?? null)
     if (words !== null) return await work.fail(mine, words)
     console.error(`${queue} ${job.id}, attempt ${job.attempt}:`, error)
+    // It would stop at the same place again, and what it left behind may be in the way of others' work.
+    if (isTrap(error))
+      return await work.fail(mine, `A fault of Dusk Reel’s own stopped it: ${(error as Error).message}`)
     if (job.attempt + 1 < MOST_ATTEMPTS) return
     await work.fail(mine, `It was tried ${MOST_ATTEMPTS} times and did not succeed: ${(error as Error).message}`)
   } finally {

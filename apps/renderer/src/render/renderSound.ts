@@ -1,8 +1,8 @@
 import { deliveryOf } from '@dusk/interchange'
 import { SoundEncoder } from '@dusk/media'
-import { Loudness, Mixer, pieceSources, stretchEngines, type SourceOf } from '@dusk/sound'
-import { frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
-import type { RenderSubject } from './request'
+import { Loudness, Mixer, pieceSources, StretchFailed, stretchEngines, type SourceOf } from '@dusk/sound'
+import { formatTimecode, frameToTicks, planSound, SAMPLE_RATE, TICKS_PER_SAMPLE, type SoundPlan } from '@dusk/timeline'
+import { RenderFailed, type RenderSubject } from './request'
 import { SoundFiles } from './soundFiles'
 
 /** Loaded once for every render of this process. */
@@ -75,6 +75,16 @@ export function rangePlan(
   return { plan, first: Math.round(from / TICKS_PER_SAMPLE) }
 }
 
+/** Which clip's sound can't be stretched, and what can be done about it. */
+function unstretched({ project, reelId }: RenderSubject, { piece }: StretchFailed): string {
+  const name = project.assets[piece.assetId]?.name ?? 'A nested reel'
+  const at = formatTimecode(Math.max(0, piece.at) * TICKS_PER_SAMPLE, project.reels[reelId]!.format.rate)
+  return (
+    `The sound of “${name}” at ${at} can’t be stretched to its speed. ` +
+    'Let its pitch go with the speed, choose the other character for it, or silence it, and render again.'
+  )
+}
+
 /**
  * Mixes the sound of a range into a file; where a loudness is wanted it is measured before and brought to it.
  */
@@ -106,6 +116,7 @@ export async function renderSound(
     await encoder.finish()
   } catch (error) {
     encoder.abort()
+    if (error instanceof StretchFailed) throw new RenderFailed(unstretched(request, error))
     throw error
   } finally {
     await files.close()

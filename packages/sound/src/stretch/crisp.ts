@@ -1,6 +1,7 @@
 import { exp2 } from '../dsp/maths'
 import type { StretchEngine, Stretcher } from './engine'
 import { resampleAt, resampleReach } from './resample'
+import { ModuleTrapped } from '../trap'
 
 /** What the compiled Sonic library offers. */
 export interface CrispModule {
@@ -73,15 +74,23 @@ export function crispEngine(load: () => Promise<CrispModule>): Promise<StretchEn
             const ahead = wanted === 0 ? 0 : (given - wanted - SPARE / speed) * STEERING
             const due = count - Math.min(Math.max(ahead, -count), count / 2)
             module._sonicSetSpeed(stream, Math.min(Math.max((speed * count) / due, 0.02), 100))
-            module.HEAPF32.set(input, place / 4)
-            module._sonicWriteFloatToStream(stream, place, n)
+            // At high speeds one step takes more than there is room for at a time.
+            for (let at = 0; at < n; at += MOST) {
+              const part = input.subarray(at * 2, Math.min(n, at + MOST) * 2)
+              module.HEAPF32.set(part, place / 4)
+              if (!module._sonicWriteFloatToStream(stream, place, part.length / 2))
+                throw new ModuleTrapped('The stretching of sound', new Error('It has no memory left.'))
+            }
           }
           wanted += count
-          const there = Math.min(module._sonicSamplesAvailable(stream), MOST)
-          if (there <= 0) return
-          const read = module._sonicReadFloatFromStream(stream, place, there)
-          given += read
-          queue.push(module.HEAPF32.slice(place / 4, place / 4 + read * 2))
+          for (;;) {
+            const there = Math.min(module._sonicSamplesAvailable(stream), MOST)
+            if (there <= 0) return
+            const read = module._sonicReadFloatFromStream(stream, place, there)
+            if (read <= 0) return
+            given += read
+            queue.push(module.HEAPF32.slice(place / 4, place / 4 + read * 2))
+          }
         }
         return {
           inputLatency: latency,

@@ -3,11 +3,25 @@
 import { crispEngine } from './crisp'
 import type { StretchEngine, StretchEngines } from './engine'
 import { smoothEngine } from './smooth'
+import { Renewed } from '../trap'
 
-/** Does something once, when it is first asked for. */
-function once<T>(make: () => Promise<T>): () => Promise<T> {
-  let found: Promise<T> | null = null
-  return () => (found ??= make())
+/** An engine that is loaded when it is first needed, and anew after it trapped. */
+function renewed(make: () => Promise<StretchEngine>): () => Promise<StretchEngine> {
+  const module = new Renewed('The stretching of sound', make)
+  return async () => {
+    const engine = await module.get()
+    return {
+      create: (semitones) => {
+        const stretcher = module.run(() => engine.create(semitones))
+        return {
+          ...stretcher,
+          process: (input, count) => module.run(() => stretcher.process(input, count)),
+          // What trapped is thrown away as a whole.
+          release: () => void module.run(() => stretcher.release()),
+        }
+      },
+    }
+  }
 }
 
 /**
@@ -16,8 +30,8 @@ function once<T>(make: () => Promise<T>): () => Promise<T> {
  */
 export function stretchEngines(crispWasm?: string): StretchEngines {
   return {
-    music: once<StretchEngine>(() => smoothEngine(async () => (await import('@dusk/sound/smooth-stretch')).default())),
-    speech: once<StretchEngine>(() =>
+    music: renewed(() => smoothEngine(async () => (await import('@dusk/sound/smooth-stretch')).default())),
+    speech: renewed(() =>
       crispEngine(async () =>
         (await import('@echogarden/sonic-wasm')).default(crispWasm ? { locateFile: () => crispWasm } : {}),
       ),

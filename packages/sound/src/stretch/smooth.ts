@@ -36,18 +36,24 @@ export function smoothEngine(load: () => Promise<SmoothModule>): Promise<Stretch
           inputLatency: module._inputLatency(),
           outputLatency: module._outputLatency(),
           process(input, count) {
-            const memory = heap()
             const [base, n] = [place / 4, input.length / 2]
-            for (let i = 0; i < n; i++) {
-              memory[base + i] = input[i * 2]!
-              memory[base + MOST + i] = input[i * 2 + 1]!
-            }
-            module._process(n, count)
-            const after = heap()
             const out = new Float32Array(count * 2)
-            for (let i = 0; i < count; i++) {
-              out[i * 2] = after[base + 2 * MOST + i]!
-              out[i * 2 + 1] = after[base + 3 * MOST + i]!
+            // At high speeds one step takes more than there is room for at a time.
+            const parts = Math.max(1, Math.ceil(Math.max(n, count) / MOST))
+            for (let part = 0; part < parts; part++) {
+              const [from, to] = [Math.floor((n * part) / parts), Math.floor((n * (part + 1)) / parts)]
+              const [first, last] = [Math.floor((count * part) / parts), Math.floor((count * (part + 1)) / parts)]
+              const memory = heap()
+              for (let i = from; i < to; i++) {
+                memory[base + i - from] = input[i * 2]!
+                memory[base + MOST + i - from] = input[i * 2 + 1]!
+              }
+              module._process(to - from, last - first)
+              const after = heap()
+              for (let i = first; i < last; i++) {
+                out[i * 2] = after[base + 2 * MOST + i - first]!
+                out[i * 2 + 1] = after[base + 3 * MOST + i - first]!
+              }
             }
             return out
           },

@@ -4,8 +4,20 @@ import type { PieceSource, StereoReader } from '../mixer/pieceSource'
 import type { StretchEngine, StretchEngines } from './engine'
 import { ONSET_REACH, OnsetKeeper, type Run } from './onsetKeeper'
 import { resampleAt, resampleReach } from './resample'
+import { isTrap } from '../trap'
 
 export type { StretchEngines } from './engine'
+
+/** A piece whose sound can't be stretched: trying it again would stop in the same way. */
+export class StretchFailed extends Error {
+  constructor(
+    readonly piece: SoundPiece,
+    cause: unknown,
+  ) {
+    super('A sound can’t be stretched to its speed: what stretches it stopped at a fault of its own.', { cause })
+    this.name = 'StretchFailed'
+  }
+}
 
 /** Samples of clip time in a portion: stretched on its own, so that it comes out alike wherever play begins. */
 const PORTION = 96_000
@@ -29,7 +41,7 @@ export class StretchedSource implements PieceSource {
 
   /** @param identity what plays, so that portions can be shared; `null` where nothing names it */
   constructor(
-    piece: SoundPiece,
+    private readonly piece: SoundPiece,
     private readonly source: StereoReader,
     private readonly engines: StretchEngines | null,
     identity: string | null,
@@ -69,8 +81,12 @@ export class StretchedSource implements PieceSource {
     const key = `${this.key} ${n}`
     let found = made.get(key)
     if (!found) {
-      found = this.make(n * PORTION, PORTION + OVERLAP)
-      found.catch(() => made.delete(key))
+      found = this.make(n * PORTION, PORTION + OVERLAP).catch((error: unknown) => {
+        if (isTrap(error)) throw new StretchFailed(this.piece, error)
+        made.delete(key)
+        throw error
+      })
+      found.catch(() => {})
       made.set(key, found)
     }
     return found
