@@ -1,7 +1,21 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { applyCommand, check, clipsOn, CommandRefused, commandSchema, slips, type CommandInput } from '../src/index'
-import { desk, f, layout, placePair, refusal, run, SONG, uuid } from './helpers'
+import {
+  applyCommand,
+  check,
+  clipEnd,
+  clipsOn,
+  CommandRefused,
+  commandSchema,
+  slips,
+  sourceTimeAt,
+  type Clip,
+  type CommandInput,
+  type MediaClip,
+  type Project,
+} from '../src/index'
+import { desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
+import { freshId, toCommand, wish } from './wishes/index'
 
 describe('links', () => {
   it('shows the slip of a pair in ticks and puts it back', () => {
@@ -60,6 +74,136 @@ describe('links', () => {
     const tied = run(project, { type: 'group', clipIds: [uuid(1), uuid(11)] })
     expect(tied.clips[uuid(1)]!.group).toBe(tied.clips[uuid(11)]!.group)
     expect(run(tied, { type: 'ungroup', clipIds: [uuid(11)] }).clips).toEqual(project.clips)
+  })
+})
+
+describe('pairs', () => {
+  /** Wishes that untie on purpose, give clips another source, or make copies that may come to lie beside a stranger. */
+  const OTHER = new Set([
+    ...['unlink', 'link', 'undo', 'redo', 'restore', 'replaceSource', 'replace', 'addTake', 'chooseTake'],
+    ...['paste', 'duplicate', 'duplicateReel'],
+  ])
+  const PAIRS = 5
+
+  /** A desk with pairs that each have a source of their own, so that parts of one are known by it. */
+  function pairedDesk() {
+    const d = desk()
+    let { project } = d
+    for (let n = 0; n < PAIRS; n++) {
+      const asset = { ...project.assets[HARBOUR]!, id: uuid(0xb0 + n), name: `shot-${n}.mp4` }
+      project = { ...project, assets: { ...project.assets, [asset.id]: asset } }
+      const base = { assetId: asset.id, start: f(n * 80), length: f(60 + 20 * (n % 2)), source: f(90), link: uuid(0xc0 + n) }
+      project = run(project, {
+        type: 'place',
+        mode: 'free',
+        pieces: [
+          { ...base, clipId: uuid(0xd0 + n), trackId: n === 3 ? d.picture2.id : d.picture1.id, stream: null },
+          { ...base, clipId: uuid(0xe0 + n), trackId: n === 3 ? d.music.id : d.voice.id, stream: 0 },
+        ],
+      })
+    }
+    return { ...d, project }
+  }
+
+  /** Pictures that lie just as long as a sound of the same moments, none of which is linked to them. */
+  function divorced(project: Project): string[] {
+    const reelOf = (clip: Clip) => project.tracks[clip.trackId]!.reelId
+    const own = Object.values(project.clips).filter(
+      (clip): clip is MediaClip => clip.kind === 'media' && clip.map.kind !== 'freeze' && clip.assetId < uuid(0xb0 + PAIRS),
+    )
+    const paired = own.filter((clip) => clip.assetId >= uuid(0xb0))
+    const near = (a: number, b: number) => Math.abs(a - b) < f(1)
+    return paired
+      .filter((picture) => picture.stream === null)
+      .filter((picture) => {
+        const sounds = paired.filter(
+          (sound) =>
+            sound.stream !== null &&
+            sound.assetId === picture.assetId &&
+            reelOf(sound) === reelOf(picture) &&
+            near(sound.start, picture.start) &&
+            near(clipEnd(sound), clipEnd(picture)) &&
+            near(sourceTimeAt(sound, picture.start), sourceTimeAt(picture, picture.start)),
+        )
+        return sounds.length > 0 && !sounds.some((sound) => sound.link && sound.link === picture.link)
+      })
+      .map((picture) => picture.id)
+  }
+
+  it('never end unlinked by any command but those that unlink', () => {
+    let carriedOut = 0
+    fc.assert(
+      fc.property(fc.array(wish, { minLength: 1, maxLength: 60, size: 'max' }), (wishes) => {
+        const d = pairedDesk()
+        let { project } = d
+        for (const w of wishes) {
+          if (OTHER.has(w.type)) continue
+          const input = toCommand(project, d.reelId, w)
+          // Where a pair is let slip on purpose, its parts may end on two sides of what is put between them.
+          if (!input || ('scope' in input && input.scope === 'track')) continue
+          try {
+            project = applyCommand(project, commandSchema.parse(input), freshId(64)).project
+            carriedOut++
+          } catch (error) {
+            if (!(error instanceof CommandRefused)) throw error
+          }
+          const parted = divorced(project)
+          if (parted.length > 0) expect([input, parted]).toEqual([input, []])
+        }
+      }),
+      { numRuns: Number(process.env.DUSK_RUNS ?? 300) },
+    )
+    expect(carriedOut).toBeGreaterThan(1000)
+  })
+
+  it('that are covered in the middle leave a pair on either side; so do those whose picture alone is', () => {
+    for (const alone of [false, true]) {
+      const d = desk()
+      const { project, p, s } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 120, 30)
+      const piece = { assetId: HARBOUR, start: f(40), length: f(20), source: 0, link: alone ? null : uuid(12) }
+      const laid = run(project, {
+        type: 'place',
+        mode: 'over',
+        pieces: [
+          { ...piece, clipId: uuid(10), trackId: d.picture1.id, stream: null },
+          ...(alone ? [] : [{ ...piece, clipId: uuid(11), trackId: d.voice.id, stream: 0 }]),
+        ],
+      })
+      const [left, , right] = clipsOn(laid, d.picture1.id)
+      const sounds = clipsOn(laid, d.voice.id)
+      expect([left!.id, sounds[0]!.id, left!.link]).toEqual([p, s, sounds[0]!.link])
+      expect(right!.link).not.toBeNull()
+      expect([sounds.at(-1)!.link, sounds.at(-1)!.start]).toEqual([right!.link, right!.start])
+      expect(right!.link).not.toBe(left!.link)
+      expect(slips(laid).size).toBe(0)
+      // A delete takes the rest of both, and nothing else.
+      const gone = run(laid, { type: 'remove', clipIds: [right!.id], closeUp: false })
+      expect(layout(gone, d.voice.id)).toEqual(alone ? [[0, 60]] : [[0, 40], [40, 20]])
+      expect(layout(gone, d.picture1.id)).toEqual([[0, 40], [40, 20]])
+    }
+  })
+
+  it('of another rate keep their sound without a hole where the middle is covered', () => {
+    const d = desk({ num: 25, den: 1 })
+    const place = (n: number, start: number, length: number, mode: 'free' | 'over') => {
+      const base = { assetId: HARBOUR, start, length, source: f(30), link: uuid(n + 2) }
+      return {
+        type: 'place' as const,
+        mode,
+        pieces: [
+          { ...base, clipId: uuid(n), trackId: d.picture1.id, stream: null },
+          { ...base, clipId: uuid(n + 1), trackId: d.voice.id, stream: 0 },
+        ],
+      }
+    }
+    for (const odd of [0, 3, 7, 11, 13]) {
+      const under = run(d.project, place(1, 0, f(200), 'free'))
+      const laid = run(under, place(11, f(60), f(30) + odd * 1_500_000, 'over'))
+      const sounds = clipsOn(laid, d.voice.id)
+      expect(sounds).toHaveLength(3)
+      expect(sounds.slice(1).map((clip, i) => clip.start - clipEnd(sounds[i]!))).toEqual([0, 0])
+      expect(slips(laid).size).toBe(0)
+    }
   })
 })
 

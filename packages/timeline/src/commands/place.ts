@@ -123,6 +123,18 @@ export function meetNeighbours(edit: Edit, clip: Clip, own: ReadonlySet<string> 
   return end < clipEnd(clip) ? { ...clip, ...sliceClip(clip, clip.start, end) } : clip
 }
 
+/**
+ * Lets the rest of a sound that was covered begin where what covers it ends: it was cut where its picture was, on the
+ * frame, which is up to half of one later.
+ */
+function meetRest(edit: Edit, clip: Clip, own: ReadonlySet<string>): void {
+  const least = leastRest(edit, edit.need('tracks', clip.trackId))
+  const end = clipEnd(clip)
+  const rest = edit.clipsOn(clip.trackId).find((other) => !own.has(other.id) && other.start > clip.start)
+  if (rest && !edit.base.clips[rest.id] && rest.start > end && rest.start - end < least)
+    edit.patchClip(rest.id, sliceClip(rest, end, clipEnd(rest)))
+}
+
 /** A clip that ends where the next on its track begins, if it would reach further. */
 function cutByNext(edit: Edit, clip: Clip, own: ReadonlySet<string>): Clip {
   const next = edit.clipsOn(clip.trackId).find((other) => !own.has(other.id) && other.start > clip.start)
@@ -167,6 +179,7 @@ export function putClips(edit: Edit, given: readonly Clip[], mode: PlaceMode): v
   else if (mode === 'over') {
     for (const clip of clips)
       clearRange(edit, edit.need('tracks', clip.trackId), clip.start, clip.start + clip.length, own)
+    for (const clip of clips) meetRest(edit, clip, own)
   }
   for (const clip of clips) edit.put('clips', clip)
 }

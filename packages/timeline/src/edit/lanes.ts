@@ -116,17 +116,15 @@ function cutFromPartners(
   whole: ReadonlySet<string>,
 ): string[] {
   const later = laterLinks(edit, lanes, at - hair)
-  const before: string[] = []
-  for (const lane of lanes)
-    for (const clip of edit.clipsOn(lane.id)) {
-      if (!clip.link || whole.has(clip.id) || !later.has(clip.link)) continue
-      if (clip.start >= at - hair || clipEnd(clip) <= at) continue
-      const right = splitClips(edit, [clip], at).get(clip.id)
-      if (!right) continue
-      edit.patchClip(right, { link: clip.link })
-      edit.patchClip(clip.id, { link: null, sync: 0 })
-      before.push(clip.id)
-    }
+  const across = lanes.flatMap((lane) =>
+    edit.clipsOn(lane.id).filter((clip) => {
+      if (!clip.link || whole.has(clip.id) || !later.has(clip.link)) return false
+      return clip.start < at - hair && clipEnd(clip) > at
+    }),
+  )
+  // All at once: the parts from `at` on get one link with their picture, which lies behind it.
+  const before = [...splitClips(edit, across, at).keys()]
+  for (const id of before) edit.patchClip(id, { link: null, sync: 0 })
   return before
 }
 
@@ -312,8 +310,20 @@ export function splitClips(edit: Edit, clips: readonly Clip[], at: number): Map<
 }
 
 /**
+ * A clip with those linked to it that reach across a position, too: cut there together, each part has its own partner.
+ * What lies on a locked track stays whole.
+ */
+function withPartnersAcross(edit: Edit, clip: Clip, at: number): Clip[] {
+  const partners = clip.link ? edit.linkedTo(clip.link) : []
+  const across = (other: Clip) => other.start < at && clipEnd(other) > at
+  const open = (other: Clip) => !edit.need('tracks', other.trackId).locked
+  return [clip, ...partners.filter((other) => other.id !== clip.id && across(other) && open(other))]
+}
+
+/**
  * Removes whatever lies between two positions on a track; clips that reach out of it keep their outer parts, unless
- * those are less than half a frame of sound.
+ * those are less than half a frame of sound. A linked clip of which a part is left on either side is cut together with
+ * what it is linked to, so that each part keeps its partner.
  */
 export function clearRange(
   edit: Edit,
@@ -328,8 +338,7 @@ export function clearRange(
     if (end <= from || clip.start >= to || keep.has(clip.id)) continue
     const [before, after] = [from - clip.start, end - to].map((rest) => rest > 0 && rest >= least)
     if (before && after) {
-      const right = splitClips(edit, [clip], to).get(clip.id)
-      if (right) edit.patchClip(right, { link: null })
+      splitClips(edit, withPartnersAcross(edit, clip, to), to)
       edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
     } else if (before) edit.patchClip(clip.id, sliceClip(clip, clip.start, from))
     else if (after) edit.patchClip(clip.id, sliceClip(clip, to, end))
