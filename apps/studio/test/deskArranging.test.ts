@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { snapTargets } from '~/features/timeline/snapping'
 import { openDesk } from './tools/desk'
 import { HARBOUR, id, SECOND } from './tools/server'
 import { useActs } from './tools/acts'
@@ -135,6 +136,28 @@ describe('arranging', () => {
     expect(stops).toEqual([30, 40, 70, 70, 70])
     for (let i = 0; i < 4; i++) go(-1)
     expect(stops.slice(5)).toEqual([40, 30, 0, 0])
+  })
+})
+
+describe('cuts', () => {
+  it('of a pair are stopped at once, where the picture has them; those of a voice that goes on have stops of their own', async () => {
+    const studio = await openDesk()
+    const act = studio.within(useActs)
+    const [, sound] = studio.pair(0, 30)
+    const [, second] = studio.pair(30, 30, 60)
+    // It ends most of a frame before its picture, as footage of another rate does.
+    const trim = (clipId: string, to: number) =>
+      studio.project.perform({ type: 'trim', clipId, edge: 'end', to, linked: false })
+    trim(sound, 29.2 * frame)
+    trim(second, 55 * frame)
+    studio.player.seek(0)
+    const stops = Array.from({ length: 4 }, () => {
+      act.jump(1)
+      return studio.player.tick.value / frame
+    })
+    expect(stops).toEqual([30, 55, 60, 60])
+    const targets = snapTargets(studio.project.document!, studio.project.reelId, new Set(), -1)
+    expect(targets.map(({ tick }) => tick / frame)).not.toContain(expect.closeTo(29.2, 1))
   })
 })
 

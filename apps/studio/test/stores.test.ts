@@ -88,13 +88,52 @@ describe('how the desk stands', () => {
     desk.pixelsPerSecond = 50
     desk.scroll = 20 * SECOND
     const before = desk.toTick(300)
-    desk.zoom(3, 300)
+    desk.zoom(3, before, 60 * SECOND)
     expect(desk.pixelsPerSecond).toBe(150)
     expect(Math.abs(desk.toTick(300) - before)).toBeLessThan(SECOND / 100)
-    for (let i = 0; i < 40; i++) desk.zoom(2)
+    for (let i = 0; i < 40; i++) desk.zoom(2, before, 60 * SECOND)
     expect(desk.pixelsPerSecond).toBe(ZOOM.max)
-    for (let i = 0; i < 60; i++) desk.zoom(0.5)
+    expect(Math.abs(desk.toX(before) - 300)).toBeLessThan(2)
+    for (let i = 0; i < 60; i++) desk.zoom(0.5, before, 60 * SECOND)
     expect(desk.pixelsPerSecond).toBe(ZOOM.min)
+  })
+
+  it('zooms at what is out of sight by bringing it to the middle, and never shows an empty stretch behind the reel', async () => {
+    const { desk } = await openDesk()
+    desk.timelineWidth = 800
+    desk.pixelsPerSecond = 100
+    desk.scroll = 100 * SECOND
+    desk.zoom(1.5, 20 * SECOND, 120 * SECOND)
+    expect(Math.abs(desk.toX(20 * SECOND) - 400)).toBeLessThan(2)
+    // A reel of 16 s, looked at near its end, from where it is zoomed out.
+    desk.pixelsPerSecond = 400
+    desk.scroll = 15.5 * SECOND
+    for (let i = 0; i < 4; i++) {
+      desk.zoom(1 / 1.4, 17 * SECOND, 16 * SECOND)
+      expect(desk.toX(16 * SECOND)).toBeGreaterThanOrEqual(399)
+    }
+    expect(desk.scroll).toBeGreaterThanOrEqual(0)
+  })
+
+  it('brings places into view that are not, and moves nothing for those that are', async () => {
+    const { desk } = await openDesk()
+    desk.timelineWidth = 800
+    desk.pixelsPerSecond = 100
+    desk.scroll = 10 * SECOND
+    desk.reveal(12 * SECOND)
+    expect(desk.scroll).toBe(10 * SECOND)
+    desk.reveal(18.5 * SECOND)
+    expect(Math.abs(desk.toX(18.5 * SECOND) - 740)).toBeLessThan(2)
+    desk.reveal(0)
+    expect(desk.scroll).toBe(0)
+    desk.reveal(300 * SECOND)
+    expect(Math.abs(desk.toX(300 * SECOND) - 400)).toBeLessThan(2)
+    // The wheel ends where there is nothing more, and goes back from wherever something was dragged to.
+    desk.scrollTo(5000 * SECOND, 16 * SECOND)
+    expect(desk.scroll).toBe(296 * SECOND)
+    desk.scrollTo(2 * SECOND, 16 * SECOND)
+    desk.scrollTo(5000 * SECOND, 16 * SECOND)
+    expect(desk.scroll).toBe(12 * SECOND)
   })
 
   it('fits a reel, or a part of it, into what is seen', async () => {

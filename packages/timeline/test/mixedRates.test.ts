@@ -162,6 +162,39 @@ describe('footage of other rates in a reel', () => {
     expect(clipEnd(first!)).toBe(at)
   })
 
+  it('is trimmed at a place in both halves, however their ends lay beside each other', () => {
+    const film = { num: 24_000, den: 1001 }
+    const d = desk({ num: 25, den: 1 })
+    const frame = frameToTicks(1, { num: 25, den: 1 })
+    let project = d.project
+    for (const frames of [173, 120]) {
+      const end = Math.max(0, ...clipsOn(project, d.picture1.id).map(clipEnd))
+      project = run(project, pair(d, end, frames, film))
+    }
+    const [picture] = clipsOn(project, d.picture1.id)
+    const [sound] = clipsOn(project, d.voice.id)
+    // As long as the film says: less than its picture, which is whole frames of the reel.
+    const short = snapToSample(clipEnd(picture!) - frame * 0.73)
+    project = run(project, { type: 'trim', clipId: sound!.id, edge: 'end', to: short, linked: false })
+    for (const clipId of [picture!.id, sound!.id])
+      for (const edge of ['start', 'end'] as const) {
+        const to = edge === 'start' ? 50 * frame : 100 * frame
+        const cut = run(project, { type: 'trim', clipId, edge, to, mode: 'ripple' })
+        const [pictures, sounds] = [clipsOn(cut, d.picture1.id), clipsOn(cut, d.voice.id)]
+        expect(pictures[1]!.start, edge).toBe(clipEnd(pictures[0]!))
+        expect(sounds[1]!.start, edge).toBe(pictures[1]!.start)
+        expect(sounds[0]!.start, edge).toBe(pictures[0]!.start)
+        // The source has sound there: it goes on to the cut.
+        if (edge === 'end') expect(clipEnd(sounds[0]!)).toBe(clipEnd(pictures[0]!))
+        expect(slips(cut).size).toBe(0)
+      }
+    // Made longer again it is as long as its source holds, and the rest follows.
+    const cut = run(project, { type: 'trim', clipId: picture!.id, edge: 'end', to: 100 * frame, mode: 'ripple' })
+    const back = run(cut, { type: 'trim', clipId: picture!.id, edge: 'end', to: 150 * frame, mode: 'ripple' })
+    expect(clipEnd(clipsOn(back, d.voice.id)[0]!)).toBe(150 * frame)
+    expect(clipsOn(back, d.voice.id)[1]!.start).toBe(150 * frame)
+  })
+
   it('comes behind each other without holes, though sounds end a little past their pictures', () => {
     const d = desk()
     // 71 frames of film are 88.75 of a reel of 30 a second: a picture of 89. Its sound is made to end a little later.

@@ -42,6 +42,7 @@ export class StillPlayer {
   readonly failure = ref<string | null>(null)
   readonly meters = shallowRef<Meters | null>(null)
   readonly scrubHeard = ref(true)
+  readonly sought = ref(0)
   readonly shown = shallowRef({ tick: -1, ms: 0, helped: 0 })
   readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
   /** Documents that were tried out, and places peeked at. */
@@ -54,8 +55,10 @@ export class StillPlayer {
     this.listeners.add(listener)
     return () => void this.listeners.delete(listener)
   }
-  seek = (tick: number) =>
-    void (this.tick.value = Math.max(0, snapToFrame(Math.min(tick, 3600 * SECOND), { num: 30, den: 1 })))
+  seek = (tick: number) => {
+    this.sought.value++
+    this.tick.value = Math.max(0, snapToFrame(Math.min(tick, 3600 * SECOND), { num: 30, den: 1 }))
+  }
   peek = (tick: number) => void this.peeks.push(tick)
   step = (frames: number) => this.seek(this.tick.value + (frames * SECOND) / 30)
   scrub = (tick: number) => this.seek(tick)

@@ -6,7 +6,7 @@ import { idSchema, signedTicksSchema, ticksSchema } from '../document/values'
 import type { Edit } from '../edit/edit'
 import { closeRange, leadTrack, linkedClips, openGap, openTrack, scopeSchema, sliceClip, quantise } from '../edit/lanes'
 import { refuse } from '../edit/refuse'
-import { TICKS_PER_SECOND } from '../time/ticks'
+import { TICKS_PER_SECOND, ticksPerFrame } from '../time/ticks'
 import { count, defineCommand } from './define'
 import { sourceLimits, trimLimits, type Limits } from './trimLimits'
 
@@ -46,7 +46,7 @@ export const trim = defineCommand({
     const limits = trimLimits(edit, clip, edge, mode)
     if (wanted < limits.min || wanted > limits.max)
       refuse('limit', trimRefusal(edit, clip, edge, wanted, limits), [clipId])
-    if (mode === 'ripple') return ripple(edit, clip, group, edge, wanted, scope)
+    if (mode === 'ripple') return ripple(edit, leading(edit, clip, group, edge), group, edge, wanted, scope)
     for (const member of group) {
       const own = trimLimits(edit, member, edge)
       const at = Math.min(Math.max(quantise(edit, edit.need('tracks', member.trackId), wanted), own.min), own.max)
@@ -106,6 +106,21 @@ function neighbourOf(edit: Edit, clip: Clip, edge: 'start' | 'end'): Clip | null
   )
 }
 
+const edgeOf = (clip: Clip, edge: 'start' | 'end') => (edge === 'start' ? clip.start : clipEnd(clip))
+
+/** Whether two edges lie less than a frame apart, as those of a pair do whose sound holds no whole frames. */
+function sameFrame(edit: Edit, a: Clip, b: Clip, edge: 'start' | 'end'): boolean {
+  const { reelId } = edit.need('tracks', a.trackId)
+  const frame = ticksPerFrame(edit.need('reels', reelId).format.rate)
+  return Math.abs(edgeOf(a, edge) - edgeOf(b, edge)) < frame - 14_700
+}
+
+/** The clip of a group that says how far a ripple goes: the picture that has the edge in question, if there is one. */
+function leading(edit: Edit, clip: Clip, group: readonly Clip[], edge: 'start' | 'end'): Clip {
+  const isPicture = (member: Clip) => edit.need('tracks', member.trackId).kind === 'picture'
+  return group.find((member) => isPicture(member) && sameFrame(edit, clip, member, edge)) ?? clip
+}
+
 function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to: number, scope: ScopeOf): void {
   const from = edge === 'start' ? clip.start : clipEnd(clip)
   /** Longer is positive, on both sides. */
@@ -119,17 +134,28 @@ function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to
   if (longer > 0)
     for (const lead of leads)
       openGap(edit, track(lead), edge === 'start' ? lead.start : clipEnd(lead), longer, scope, whole)
+  const shared = new Set(group)
   for (const member of [...group, ...partners]) {
     const own = sourceLimits(edit, member, edge)
-    const grow = quantise(edit, track(member), longer)
+    // What shares the edge meets the clip there, whatever hair lay between them; a track by itself keeps its own time.
+    const meets = scope !== 'track' && shared.has(member) && sameFrame(edit, clip, member, edge)
+    const hair = meets ? edgeOf(clip, edge) - edgeOf(member, edge) : 0
+    const grow = quantise(edit, track(member), longer + (edge === 'start' ? -hair : hair))
     if (edge === 'end') {
-      const end = Math.min(Math.max(clipEnd(member) + grow, own.min), own.max)
+      // What follows may begin a hair before its picture does.
+      const next = edit.clipsOn(member.trackId).find((other) => other.id !== member.id && other.start >= clipEnd(member))
+      const room = longer > 0 ? (next?.start ?? Infinity) : Infinity
+      const end = Math.min(Math.max(clipEnd(member) + grow, own.min), own.max, room)
       edit.patchClip(member.id, sliceClip(member, member.start, end))
     } else {
-      const start = Math.min(Math.max(member.start - grow, own.min), own.max)
-      const kept = sliceClip(member, start, clipEnd(member))
       // A longer head stays where the clip began; everything from there on was pushed.
-      edit.patchClip(member.id, longer > 0 ? { ...kept, start: member.start + (grow - (member.start - start)) } : kept)
+      const pushed = quantise(edit, track(member), longer)
+      const last = edit.clipsOn(member.trackId).filter((other) => other.start < member.start).at(-1)
+      // What comes before may end a hair after its picture does.
+      const room = longer > 0 && last && last.id !== member.id ? clipEnd(last) - pushed : -Infinity
+      const start = Math.min(Math.max(member.start - grow, own.min, room), own.max)
+      const kept = sliceClip(member, start, clipEnd(member))
+      edit.patchClip(member.id, longer > 0 ? { ...kept, start: start + pushed } : kept)
     }
   }
   if (longer < 0)

@@ -53,6 +53,8 @@ export class Player {
   readonly meters = this.heardNow.reading
   /** Whether places that are only looked at are heard too. */
   readonly scrubHeard = ref(true)
+  /** Counts how often a place was gone to, the same one too. */
+  readonly sought = ref(0)
   readonly failure = ref<string | null>(null)
   /** How play went so far: pictures shown, passed over, shown more than a frame late, and times the sound ran dry. */
   readonly stats = shallowRef({ shown: 0, dropped: 0, late: 0, worstLag: 0, underruns: 0 })
@@ -249,6 +251,7 @@ export class Player {
 
   /** Goes to a place, beyond the end too: what is put in there leaves a gap. While it plays, play goes on there. */
   seek(tick: number): void {
+    this.sought.value++
     const speed = this.playing.value ? this.speed.value : 0
     const most = Number.isFinite(tick) && this.length > 0 ? this.length + this.behind : this.length
     this.tick.value = Math.max(0, snapToFrame(Math.min(tick, most), this.rate))

@@ -147,6 +147,11 @@ watch(player.tick, (tick) => {
     desk.scroll = Math.max(0, tick - Math.round((60 / desk.pixelsPerSecond) * TICKS_PER_SECOND))
 })
 
+// Wherever else it is put is seen: a place that was gone to once more, too.
+watch(player.sought, () => {
+  if (!player.playing.value && !source.assetId) desk.reveal(player.tick.value)
+})
+
 let fitted = false
 watch([width, length], () => {
   if (fitted || width.value === 0 || !project.document) return
@@ -224,13 +229,13 @@ function scrub(down: PointerEvent): void {
 function wheel(event: WheelEvent): void {
   event.preventDefault()
   if (event.ctrlKey || event.metaKey) {
-    desk.zoom(Math.exp(-event.deltaY * 0.0022), Math.max(0, session.local(event).x))
+    desk.zoom(Math.exp(-event.deltaY * 0.0022), desk.toTick(Math.max(0, session.local(event).x)), length.value)
     return
   }
   const sideways = event.shiftKey && event.deltaX === 0 ? event.deltaY : event.deltaX
   const down = event.shiftKey ? 0 : event.deltaY
   if (sideways)
-    desk.scroll = Math.max(0, desk.scroll + Math.round((sideways / desk.pixelsPerSecond) * TICKS_PER_SECOND))
+    desk.scrollTo(desk.scroll + Math.round((sideways / desk.pixelsPerSecond) * TICKS_PER_SECOND), length.value)
   if (down) desk.scrollY = Math.min(Math.max(0, desk.scrollY + down), lowest())
 }
 useEventListener(board, 'wheel', wheel, { passive: false })

@@ -152,10 +152,10 @@ const hint = (words: string, action: string) => {
         <GalleryHorizontal :size="15" />
       </ToolButton>
       <template v-if="desk.view === 'timeline'">
-        <ToolButton :title="hint('Farther away', 'view.farther')" label="Zoom out" @click="desk.zoom(1 / 1.4)">
+        <ToolButton :title="hint('Farther away', 'view.farther')" label="Zoom out" @click="view.zoom(1 / 1.4)">
           <ZoomOut :size="16" />
         </ToolButton>
-        <button class="key px-1.5" :title="hint('Nearer', 'view.nearer')" aria-label="Zoom in" @click="desk.zoom(1.4)">
+        <button class="key px-1.5" :title="hint('Nearer', 'view.nearer')" aria-label="Zoom in" @click="view.zoom(1.4)">
           <ZoomIn :size="16" />
         </button>
         <ToolButton :title="hint('The whole reel', 'view.fit')" label="Show the whole reel" @click="view.fit()">

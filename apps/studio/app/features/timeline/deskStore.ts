@@ -7,6 +7,9 @@ import { withGroups } from './ties'
 /** Least and most pixels that a second takes on the timeline. */
 export const ZOOM = { min: 0.02, max: 1200 }
 
+/** Pixels between the edge of the timeline and a place that was brought into view. */
+const REVEALED = 60
+
 /** What a drag on a clip does. */
 export type Tool = 'move' | 'ripple' | 'roll' | 'slip' | 'slide' | 'stretch'
 
@@ -95,11 +98,38 @@ export const useDesk = defineStore('desk', () => {
   const toX = (tick: number) => ((tick - scroll.value) / TICKS_PER_SECOND) * pixelsPerSecond.value
   const toTick = (x: number) => scroll.value + Math.round((x / pixelsPerSecond.value) * TICKS_PER_SECOND)
 
-  /** Zooms by a factor, keeping the reel position at `x` pixels where it is. */
-  function zoom(factor: number, x = timelineWidth.value / 2): void {
-    const at = toTick(x)
+  /** Ticks that so many pixels of the timeline stand for. */
+  const wide = (pixels: number) => Math.round((pixels / pixelsPerSecond.value) * TICKS_PER_SECOND)
+
+  /** Farthest that there is something to scroll to: the end of a reel comes to the middle. */
+  const mostScroll = (length: number) => Math.max(0, length - wide(timelineWidth.value / 2))
+
+  /** Scrolls to a place, as far as there is something to see; never back from where it is already. */
+  function scrollTo(tick: number, length: number): void {
+    scroll.value = Math.max(0, Math.min(tick, Math.max(scroll.value, mostScroll(length))))
+  }
+
+  /**
+   * Zooms by a factor, keeping a place of the reel where it is on the screen; one that is out of sight comes to the
+   * middle.
+   * @param at the place, in ticks: the playhead's, or that under the pointer
+   * @param length up to which there is something to see: beyond it there is nothing to zoom at
+   */
+  function zoom(factor: number, at: number, length: number): void {
+    const seen = toX(at)
+    const x = seen >= 0 && seen <= timelineWidth.value ? seen : timelineWidth.value / 2
     pixelsPerSecond.value = Math.min(ZOOM.max, Math.max(ZOOM.min, pixelsPerSecond.value * factor))
-    scroll.value = Math.max(0, at - Math.round((x / pixelsPerSecond.value) * TICKS_PER_SECOND))
+    scroll.value = Math.max(0, Math.min(at - wide(x), mostScroll(length)))
+  }
+
+  /** Brings a place into view that is not: to the middle, or near the edge that it lies beyond where that is close. */
+  function reveal(tick: number): void {
+    const x = toX(tick)
+    const margin = Math.min(REVEALED, timelineWidth.value / 4)
+    if (x >= 0 && x <= timelineWidth.value) return
+    const near = x > -timelineWidth.value / 2 && x < timelineWidth.value * 1.5
+    const to = !near ? timelineWidth.value / 2 : x < 0 ? margin : timelineWidth.value - margin
+    scroll.value = Math.max(0, tick - wide(to))
   }
 
   /** Shows everything between two places, in ticks. */
@@ -148,6 +178,8 @@ export const useDesk = defineStore('desk', () => {
     toX,
     toTick,
     zoom,
+    scrollTo,
+    reveal,
     fit,
   }
 })

@@ -85,8 +85,8 @@ export const timeline = defineFeature({
         ['view.linked', 'Picture and sound go together, or not', () => (desk.linked = !desk.linked)],
         ['view.fit', 'Show the whole reel', view.fit],
         ['view.fitSelection', 'Show the selection', view.fitSelection],
-        ['view.nearer', 'Nearer', () => desk.zoom(1.4)],
-        ['view.farther', 'Farther away', () => desk.zoom(1 / 1.4)],
+        ['view.nearer', 'Nearer', () => view.zoom(1.4)],
+        ['view.farther', 'Farther away', () => view.zoom(1 / 1.4)],
       ]),
     ]
   },

@@ -1,5 +1,5 @@
 import { bisector } from 'd3-array'
-import { clipEnd, clipName, reading, type Project } from '@dusk/timeline'
+import { clipEnd, clipName, ownEdges, reading, type Project } from '@dusk/timeline'
 
 /** A place that drags stick to, and what it is called. */
 export interface SnapTarget {
@@ -19,6 +19,7 @@ export function snapTargets(
     { tick: playhead, name: 'playhead' },
   ]
   const entities = reading(project)
+  const own = ownEdges(project, reelId)
   for (const marker of Object.values(project.markers)) {
     const clip = marker.clipId ? project.clips[marker.clipId] : undefined
     const here = clip
@@ -30,7 +31,8 @@ export function snapTargets(
   for (const clip of Object.values(project.clips)) {
     if (without.has(clip.id) || project.tracks[clip.trackId]?.reelId !== reelId) continue
     const name = clipName(entities, clip)
-    targets.push({ tick: clip.start, name: `${name}, start` }, { tick: clipEnd(clip), name: `${name}, end` })
+    if (own(clip, 'start')) targets.push({ tick: clip.start, name: `${name}, start` })
+    if (own(clip, 'end')) targets.push({ tick: clipEnd(clip), name: `${name}, end` })
   }
   return targets.sort((a, b) => a.tick - b.tick)
 }

@@ -1,4 +1,4 @@
-import { clipEnd, tracksOf } from '@dusk/timeline'
+import { clipEnd, cutPlaces, tracksOf } from '@dusk/timeline'
 import { useDesk } from './deskStore'
 import { nextPlace } from './nextPlace'
 import { useSelection } from './useSelection'
@@ -58,10 +58,7 @@ export function useViewActions() {
   function jump(direction: 1 | -1): void {
     const document = project.document
     if (!document) return
-    const tracks = new Set(tracksOf(document, project.reelId).map((track) => track.id))
-    const edges = Object.values(document.clips)
-      .filter((clip) => tracks.has(clip.trackId))
-      .flatMap((clip) => [clip.start, clipEnd(clip)])
+    const edges = cutPlaces(document, project.reelId)
     const next = nextPlace(direction < 0 ? [0, ...edges] : edges, playhead.now(), direction, rate())
     if (next !== null) playhead.goTo(next)
   }
@@ -76,5 +73,10 @@ export function useViewActions() {
     desk.fit(Math.max(...clips.map(clipEnd)), clips[0]!.start)
   }
 
-  return { selectNothing, selectAll, selectOnwards, jump, fit, fitSelection }
+  /** Zooms at the playhead. */
+  function zoom(factor: number): void {
+    desk.zoom(factor, playhead.now(), Math.max(length(), playhead.now()))
+  }
+
+  return { selectNothing, selectAll, selectOnwards, jump, fit, fitSelection, zoom }
 }
