@@ -1,5 +1,17 @@
 import { describe, expect, it } from 'vitest'
-import { check, clipsOn, pictureLayers, planFrame, planSound, tracksOf, type ReelLayer } from '../src/index'
+import fc from 'fast-check'
+import {
+  check,
+  clipsOn,
+  CommandRefused,
+  pictureLayers,
+  planFrame,
+  planSound,
+  tracksOf,
+  type LayerPlan,
+  type Project,
+  type ReelLayer,
+} from '../src/index'
 import { CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
 
 const HD = { width: 1920, height: 1080 }
@@ -39,6 +51,15 @@ function nested() {
   const before = project
   project = run(project, { type: 'nest', clipIds: [uuid(1), uuid(40), uuid(41)], reelId: INNER, name: 'Boats' })
   return { ...d, before, project }
+}
+
+/** Layers without the clock of effects that move by themselves: a track's runs with the reel that it is in. */
+function clockless(layers: readonly LayerPlan[]): unknown {
+  return JSON.parse(
+    JSON.stringify(layers, function (this: object, key, value: unknown) {
+      return key === 'time' && 'stack' in this ? undefined : value
+    }),
+  )
 }
 
 describe('nested reels', () => {
@@ -97,6 +118,103 @@ describe('nested reels', () => {
       )
     const faded = run(d.project, { type: 'setParams', clipIds: [shell.id], set: { opacity: 50 } })
     expect(refusal(() => run(faded, { type: 'unnest', clipId: shell.id })).rule).toBe('changed')
+  })
+
+  it('change no frame by being made, nor by being opened out, whatever blends, adjusts or moves in them', () => {
+    let ids = 0x7000
+    const shot = fc.record({
+      lane: fc.nat(3),
+      start: fc.nat(60),
+      length: fc.integer({ min: 10, max: 60 }),
+      blend: fc.constantFrom('normal', 'screen', 'multiply', 'overlay'),
+      size: fc.constantFrom(100, 60, 130),
+      opacity: fc.constantFrom(100, 40),
+      adjusts: fc.boolean(),
+    })
+    const lanes = fc.array(fc.record({ hidden: fc.boolean(), size: fc.constantFrom(100, 100, 70), effect: fc.boolean() }), {
+      minLength: 4,
+      maxLength: 4,
+    })
+    let opened = 0
+    fc.assert(
+      fc.property(fc.array(shot, { minLength: 1, maxLength: 8 }), lanes, fc.nat(3), fc.nat(3), (shots, kinds, a, b) => {
+        const d = desk()
+        let project = d.project
+        const tracks = [d.picture1.id, d.picture2.id]
+        while (tracks.length < 4) {
+          const trackId = uuid((ids += 8))
+          project = run(project, { type: 'addTrack', reelId: d.reelId, trackId, purpose: 'picture', name: 'More' })
+          tracks.push(trackId)
+        }
+        for (const [i, { hidden, size, effect }] of kinds.entries()) {
+          const trackId = tracks[i]!
+          if (hidden) project = run(project, { type: 'setTrack', trackId, set: { hidden } })
+          if (size !== 100)
+            project = run(project, {
+              ...{ type: 'setTrackParams', trackId },
+              set: { size: { keys: [f(0), f(50)].map((at, k) => ({ at, value: size + k * 20, ease: 'linear' as const })) } },
+            })
+          if (effect)
+            project = run(project, {
+              ...{ type: 'addEffects', owner: 'track', ownerIds: [trackId] },
+              effects: [{ domain: 'picture', kind: 'sepia', settings: {}, strength: 100 }],
+            })
+        }
+        const placed: { id: string; lane: number }[] = []
+        for (const { lane, start, length, blend, size, opacity, adjusts } of shots) {
+          const clipId = uuid((ids += 8))
+          const base = { clipId, trackId: tracks[lane]!, start: f(start), length: f(length) }
+          try {
+            project = run(
+              project,
+              adjusts
+                ? { type: 'addGenerated', mode: 'free', generated: [{ ...base, kind: 'adjustment' }] }
+                : {
+                    type: 'place',
+                    mode: 'free',
+                    pieces: [{ ...base, assetId: lane % 2 ? CARD : HARBOUR, stream: null, source: 0, link: null }],
+                  },
+            )
+            project = run(project, { type: 'setParams', clipIds: [clipId], set: { blend, size, opacity } })
+            placed.push({ id: clipId, lane })
+          } catch (error) {
+            if (!(error instanceof CommandRefused)) throw error
+          }
+        }
+        // Neighbouring tracks: what lies between others that go into a reel would come to lie behind it.
+        const [low, high] = [Math.min(a, b), Math.max(a, b)]
+        const chosen = placed.filter(({ lane }) => lane >= low && lane <= high).map(({ id }) => id)
+        if (chosen.length === 0) return
+        const before = project
+        const frames = [0, 13, 30, 47, 75, 100].map((n) => f(n))
+        const seen = (of: Project) => frames.map((at) => clockless(planFrame(of, d.reelId, at, HD).layers))
+        const nested = run(project, { type: 'nest', clipIds: chosen, reelId: uuid((ids += 8)), name: 'Inner' })
+        expect(check(nested)).toEqual([])
+        expect(seen(nested)).toEqual(seen(before))
+        const shell = Object.values(nested.clips).find((clip) => clip.kind === 'reel')!
+        const open = run(nested, { type: 'unnest', clipId: shell.id })
+        expect(check(open)).toEqual([])
+        expect(seen(open)).toEqual(seen(before))
+        opened++
+      }),
+      { numRuns: Number(process.env.DUSK_RUNS ?? 300) },
+    )
+    expect(opened).toBeGreaterThan(100)
+  })
+
+  it('that are not looked through are one picture, and are not opened out where that would be seen', () => {
+    const d = nested()
+    const shell = clipsOn(d.project, d.picture2.id)[0]!
+    const card = Object.values(d.project.clips).find((clip) => clip.kind === 'media' && clip.assetId === CARD)!
+    const blended = run(d.project, { type: 'setParams', clipIds: [card.id], set: { blend: 'screen' } })
+    expect(planFrame(blended, d.reelId, f(70), HD).layers.map(({ kind }) => kind)).toEqual(['picture', 'picture'])
+    const alone = run(blended, { type: 'setClips', clipIds: [shell.id], set: { through: false } })
+    expect(planFrame(alone, d.reelId, f(70), HD).layers.map(({ kind }) => kind)).toEqual(['reel'])
+    expect(refusal(() => run(alone, { type: 'unnest', clipId: shell.id })).message).toContain('looked through')
+    expect(refusal(() => run(alone, { type: 'setClips', clipIds: [card.id], set: { through: true } })).rule).toBe('kind')
+    // What is done to all of it is done to one picture.
+    const small = run(blended, { type: 'setParams', clipIds: [shell.id], set: { size: 50 } })
+    expect(planFrame(small, d.reelId, f(70), HD).layers.map(({ kind }) => kind)).toEqual(['reel'])
   })
 
   it('never play inside themselves, and are not removed while they play somewhere', () => {

@@ -23,6 +23,8 @@ export const setClips = defineCommand({
     set: clipBaseSchema.pick({ gain: true, fit: true, name: true, label: true, note: true }).partial().extend({
       /** Another sound stream of the same source; sound clips only. */
       stream: clipBaseSchema.shape.stream.unwrap().optional(),
+      /** Whether what is in a nested reel acts on what lies beneath it; pictures of reels only. */
+      through: z.boolean().optional(),
     }),
   }),
   apply(edit, { clipIds, set }) {
@@ -34,6 +36,8 @@ export const setClips = defineCommand({
         if (track.kind !== 'sound' || !source?.sounds[set.stream])
           refuse('kind', `${source?.name ?? 'The source'} has no such sound stream.`, [id])
       }
+      if (set.through !== undefined && (clip.kind !== 'reel' || clip.stream !== null))
+        refuse('kind', 'Only a nested reel’s picture can be looked through.', [id])
       edit.patchClip(id, set)
     }
   },
@@ -45,6 +49,7 @@ export const setClips = defineCommand({
       label: 'label',
       note: 'note',
       stream: 'sound stream',
+      through: 'what it acts on',
     }
     const what = Object.keys(set).map((key) => names[key] ?? key)
     return `Changed ${what.join(' and ')} of ${count(clipIds.length, 'clip')}`

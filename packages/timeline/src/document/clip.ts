@@ -95,8 +95,16 @@ export const mediaClipSchema = clipBaseSchema.extend({
   takes: z.array(takeSchema).max(100).optional(),
 })
 
-/** A stretch of another reel of the project, played as one picture or one sound. */
-export const reelClipSchema = clipBaseSchema.extend({ kind: z.literal('reel'), nestedId: idSchema })
+/**
+ * A stretch of another reel of the project, played as one picture or one sound. One that is `through` and has nothing
+ * done to it as a whole is laid down clip by clip, as if they lay in the reel around it: what blends or adjusts in it
+ * acts on what lies beneath, too.
+ */
+export const reelClipSchema = clipBaseSchema.extend({
+  kind: z.literal('reel'),
+  nestedId: idSchema,
+  through: z.boolean().optional(),
+})
 
 /** Words. */
 export const titleClipSchema = clipBaseSchema.extend({ kind: z.literal('title'), title: titleSchema })

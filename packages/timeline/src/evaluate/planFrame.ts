@@ -108,7 +108,7 @@ export class FramePlanner {
 
   /** The frame at `tick`, drawn at `size`. */
   plan(tick: number, size: OutputSize): FramePlan {
-    const layers = this.lanes.flatMap((lane) => this.laneLayer(lane, tick, size) ?? [])
+    const layers = this.lanes.flatMap((lane) => this.laneLayers(lane, tick, size))
     const visible = dropCovered(layers, size)
     const effects = this.effectsPlan([[this.reel.id, tick]], size.width / this.reel.format.width, tick)
     const plan: FramePlan = {
@@ -119,7 +119,32 @@ export class FramePlanner {
     return { ...plan, passThrough: untouched(plan, 1) !== null }
   }
 
-  /** What a track shows: one clip, or one changing into another; with effects of the track, both as one picture. */
+  /** What a track shows: the layers of a nested reel that is looked through, or one layer. */
+  private laneLayers(lane: Lane, tick: number, size: OutputSize): LayerPlan[] {
+    const clip = transitionAt(lane, tick) ? null : clipAt(lane, tick)
+    const inner = clip?.kind === 'reel' ? this.lookedThrough(clip, lane.track) : null
+    if (inner) return inner.plan(pictureTimeAt(clip!, tick), size).layers
+    return this.laneLayer(lane, tick, size) ?? []
+  }
+
+  /** The planner of a nested reel whose clips are laid down one by one; `null` where it is one picture. */
+  private lookedThrough(clip: ReelClip, track: Track): FramePlanner | null {
+    const inner = this.project.reels[clip.nestedId]
+    const plain = (params: object) => Object.keys(params).length === 0
+    if (!clip.through || !inner || !plain(clip.params) || !plain(track.params)) return null
+    if ([clip.id, track.id, inner.id].some((id) => this.effects.has(id))) return null
+    const { width, height } = inner.format
+    if (width !== this.reel.format.width || height !== this.reel.format.height) return null
+    return this.plannerOf(inner)
+  }
+
+  private plannerOf(inner: Reel): FramePlanner {
+    let planner = this.nested.get(inner.id)
+    if (!planner) this.nested.set(inner.id, (planner = new FramePlanner(this.project, inner.id, this.made)))
+    return planner
+  }
+
+  /** What a track shows as one layer: one clip, or one changing into another; with effects of the track, both as one picture. */
   private laneLayer(lane: Lane, tick: number, size: OutputSize): LayerPlan | null {
     const whole = this.effectsPlan([[lane.track.id, tick]], size.width / this.reel.format.width, tick)
     const layer = this.shownOn(lane, tick, size, [])
@@ -319,8 +344,7 @@ export class FramePlanner {
   private nestedPicture(clip: ReelClip, tick: number, size: OutputSize): OwnPicture | null {
     const inner = this.project.reels[clip.nestedId]
     if (!inner) return null
-    let planner = this.nested.get(inner.id)
-    if (!planner) this.nested.set(inner.id, (planner = new FramePlanner(this.project, inner.id, this.made)))
+    const planner = this.plannerOf(inner)
     const { width, height } = inner.format
     const own = {
       width: Math.max(1, Math.round((width * size.width) / this.reel.format.width)),

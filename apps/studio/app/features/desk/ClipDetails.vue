@@ -216,6 +216,15 @@ function typeTime(field: TimeField, event: Event): void {
           :options="FITS"
           @change="set(pictures, { fit: $event === 'reel' ? null : $event })"
         />
+        <CheckField
+          v-if="pictures[0].kind === 'reel'"
+          label="Look through"
+          :value="pictures[0].through === true"
+          title="While nothing is done to it as a whole"
+          @change="set(pictures, { through: $event })"
+        >
+          what blends or adjusts in it acts on what lies beneath
+        </CheckField>
       </section>
     </template>
     <component :is="entry.component" v-for="entry in behind" :key="entry.key" v-bind="entry.given" />
