@@ -2,8 +2,14 @@
 // Design", JAES 60, 2012, equation 4.
 import { BLOCK, LEFT, RIGHT } from './block'
 
-/** Decibels held down by, in double precision: where the follower stood, then the lowest of the block. */
-export const COMPRESSOR: usize = memory.data(16)
+/**
+ * Decibels held down by, in double precision: where the follower stood, the lowest of the block, what was wanted last,
+ * the most that was wanted in the stretch that is under way and in the one before it, and samples that it still lasts.
+ */
+export const COMPRESSOR: usize = memory.data(48)
+
+/** Samples of a stretch: half a period of 50 Hz. What is wanted is held over two, so that no wave is let go between. */
+const HOLD: f64 = 480
 
 const GAINS: usize = memory.data(BLOCK * 4)
 
@@ -46,7 +52,8 @@ function exp2(x: v128): v128 {
 }
 
 /**
- * Holds the block down where it is loud, both sides alike.
+ * Holds the block down where it is loud, both sides alike. The detector keeps to the peaks of a wave, releases from
+ * them, and is then smoothed by the attack: the decoupled peak detector of the same paper (section 2.3), with a hold.
  * @param into where the knee begins, decibels
  * @param knee its width, decibels
  * @param slope 1 / ratio − 1
@@ -71,16 +78,32 @@ export function compress(into: f32, knee: f32, slope: f32, attack: f64, release:
   }
   let held = load<f64>(COMPRESSOR)
   let lowest: f64 = 0
+  let wanted = load<f64>(COMPRESSOR, 16)
+  let now = load<f64>(COMPRESSOR, 24)
+  let before = load<f64>(COMPRESSOR, 32)
+  let left = load<f64>(COMPRESSOR, 40)
   for (let i: usize = 0; i < <usize>BLOCK * 4; i += 4) {
     const to = <f64>load<f32>(GAINS + i)
-    const off = held - to
-    held = to + off * select<f64>(attack, release, off > 0)
+    if (left <= 0) {
+      before = now
+      now = to
+      left = HOLD
+    }
+    left -= 1
+    now = min(now, to)
+    const most = min(now, before)
+    wanted = most < wanted ? most : most + (wanted - most) * release
+    held = wanted < held ? wanted + (held - wanted) * attack : wanted
     held = select<f64>(0, held, held > -1e-6)
     lowest = min(lowest, held)
     store<f32>(GAINS + i, <f32>held)
   }
   store<f64>(COMPRESSOR, held)
   store<f64>(COMPRESSOR, lowest, 8)
+  store<f64>(COMPRESSOR, select<f64>(0, wanted, wanted > -1e-6), 16)
+  store<f64>(COMPRESSOR, now, 24)
+  store<f64>(COMPRESSOR, before, 32)
+  store<f64>(COMPRESSOR, left, 40)
   const by = f32x4.splat(makeup)
   const doublings = f32x4.splat(1 / DOUBLING)
   for (let i: usize = 0; i < <usize>BLOCK * 4; i += 16) {

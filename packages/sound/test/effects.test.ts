@@ -121,6 +121,21 @@ describe('dynamics', () => {
     expect(compressed(-30, -30, 4, 12)).toBeCloseTo(-31.125, 9)
   })
 
+  it('the compressor keeps to its curve whatever its attack and release, down to low tones', async () => {
+    for (const hz of [60, 110, 1000])
+      for (const [attack, release] of [
+        [1, 20],
+        [10, 150],
+        [100, 150],
+        [200, 30],
+      ]) {
+        const settings = { threshold: -30, ratio: 4, knee: 0, attack, release }
+        const out = side(half(await through('compressor', settings, tone(hz, 10 ** (-10 / 20)))))
+        const peak = 20 * Math.log10(out.reduce((most, value) => Math.max(most, Math.abs(value)), 0))
+        expect(Math.abs(peak - compressed(-10, -30, 4, 0)), `${hz} Hz, ${attack} and ${release} ms`).toBeLessThan(0.2)
+      }
+  })
+
   it('let nothing over the ceiling, between samples too', async () => {
     // A quarter of the sample rate, an eighth of a turn off: its samples miss its peaks by 3 dB.
     const between = signal((n) => (n < 20_000 ? 0.2 : 1.6) * Math.sin((Math.PI / 2) * n + Math.PI / 4))

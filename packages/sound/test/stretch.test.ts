@@ -155,6 +155,52 @@ describe('stretched sound', () => {
     }
   })
 
+  /** How far the loudness of 20 ms lies from that of most, in decibels: farthest below and above. */
+  function unsteady(out: Float32Array): [number, number] {
+    const levels: number[] = []
+    for (let at = RATE / 2; at + 960 < out.length - RATE / 2; at += 480) levels.push(level(out.slice(at, at + 960)))
+    const sorted = levels.sort((a, b) => a - b)
+    const median = sorted[sorted.length >> 1]!
+    return [median - sorted[0]!, sorted.at(-1)! - median]
+  }
+
+  it('is as steady as its source, at slow speeds and where its portions meet', async () => {
+    for (const engine of ['music', 'speech'] as const)
+      for (const hz of [110, 440])
+        for (const speed of [0.25, 0.5, 0.8, 2]) {
+          const out = side(
+            await mixed(
+              stretched(time(speed, { engine, map: { kind: 'constant', source: ticks(1), speed } }), 5),
+              tone(hz),
+              { engines },
+            ),
+          )
+          const [dips, peaks] = unsteady(out)
+          expect(dips, `${engine} ${hz} Hz at ${speed} ×`).toBeLessThan(0.8)
+          expect(peaks, `${engine} ${hz} Hz at ${speed} ×`).toBeLessThan(0.8)
+          expect(Math.abs(level(out.slice(RATE)) - level(side(await mixed(plan([piece()]), tone(hz)))))).toBeLessThan(1)
+          // What is made up for at a seam is not heard as another pitch.
+          expect(Math.abs(cents(pitchOf(out.slice(RATE * 2, RATE * 3), hz), hz)), `${engine} ${speed}`).toBeLessThan(14)
+        }
+  })
+
+  it('has no dip in noise where its portions meet', async () => {
+    for (const engine of ['music', 'speech'] as const) {
+      const loud = Array.from({ length: 12 }, () => 0)
+      // The same place of many noises: one alone is never steady.
+      for (let n = 0; n < 12; n++) {
+        const noise = signal((at) => 0.3 * noiseAt(at + n * 1_000_003))
+        const out = side(await mixed(stretched(time(1.4, { engine }), 2.25), noise, { engines }))
+        for (let w = 0; w < loud.length; w++) {
+          const from = RATE * 2 - 1920 + w * 480
+          for (const value of out.slice(from, from + 480)) loud[w]! += value * value
+        }
+      }
+      const levels = loud.map((sum) => 10 * Math.log10(sum))
+      expect(Math.min(...levels) - Math.max(...levels), engine).toBeGreaterThan(-2)
+    }
+  })
+
   it('comes out alike wherever play begins', async () => {
     const planned = stretched(time(1.3), 6)
     const whole = await mixed(planned, tone(311), { engines })

@@ -61,7 +61,7 @@ export function soundKernels(): SoundKernels {
     right: floats(kernels.RIGHT, BLOCK),
     coefficients: doubles(kernels.COEFFICIENTS, 16 * 5),
     states: doubles(kernels.STATES, 16 * 4),
-    compressor: doubles(kernels.COMPRESSOR, 2),
+    compressor: doubles(kernels.COMPRESSOR, 6),
     taps: floats(kernels.TAPS, 3 * 24),
     history: floats(kernels.HISTORY, 24 + BLOCK),
     peaks: floats(kernels.PEAKS, BLOCK),

@@ -119,6 +119,12 @@ export class OnsetKeeper {
       }
   }
 
+  /** Where the first onset from an output sample on begins, with what is kept before it. */
+  firstAfter(from: number): number {
+    const next = this.found.find(({ lands, kept }) => lands + kept > from)
+    return next ? next.lands - next.lead : Infinity
+  }
+
   /** The output sample at which a place of the source is heard; beyond either end where it is not. */
   private landing(wanted: number, from: number, to: number): number {
     let [low, high] = [from - ONSET_REACH, to + ONSET_REACH]

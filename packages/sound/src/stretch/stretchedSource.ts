@@ -4,6 +4,7 @@ import type { PieceSource, StereoReader } from '../mixer/pieceSource'
 import type { StretchEngine, StretchEngines } from './engine'
 import { ONSET_REACH, OnsetKeeper, type Run } from './onsetKeeper'
 import { resampleAt, resampleReach } from './resample'
+import { drifted, findSeam, seamWeights } from './seam'
 import { isTrap } from '../trap'
 
 export type { StretchEngines } from './engine'
@@ -27,10 +28,34 @@ const OVERLAP = 960
 /** Samples made at a time: the speed is followed in steps of this. */
 const STEP = 480
 
-/** Portions that were made, by what they are made of. */
-const made = new LRUCache<string, Promise<Float32Array>>({ max: 240 })
+/** Slowest that the smooth engine plays at a time: below it partials lose each other, and a tone comes and goes. */
+const SLOWEST = 0.5
+
+/** A portion of stretched sound. */
+interface Portion {
+  /** Interleaved stereo, with what overlaps the next portion. */
+  samples: Float32Array
+  /** Samples up to the first that has to stay where it is: an onset, or the end. */
+  steady: number
+}
+
+/** Portions that were made, by what they are made of; as they are, and as they follow the one before. */
+const made = new LRUCache<string, Promise<Portion>>({ max: 160 })
+const joined = new LRUCache<string, Promise<{ samples: Float32Array; likeness: number }>>({ max: 80 })
 /** One stretcher is at work at a time: the library has only one. */
 let busy: Promise<unknown> = Promise.resolve()
+
+/** Half as fast as it was recorded, in the manner of music. */
+const HALF: SoundTimePlan = {
+  ...{ map: { kind: 'constant', source: 0, speed: 0.5 }, pitch: 'keep', shift: 0, engine: 'music' },
+}
+
+/** How often a source has to be played at half its speed before what is left is no slower than an engine likes it. */
+function halvingsOf(map: SoundTimePlan['map']): number {
+  if (map.kind === 'freeze') return 0
+  const slowest = map.kind === 'constant' ? Math.abs(map.speed) : Math.min(...map.points.map(({ speed }) => speed))
+  return Math.max(0, Math.ceil(Math.log2(SLOWEST / slowest)))
+}
 
 /** A source that does not run at its own speed or pitch. */
 export class StretchedSource implements PieceSource {
@@ -38,17 +63,30 @@ export class StretchedSource implements PieceSource {
   /** Clip time of the piece's first sample, in samples. */
   private readonly offset: number
   private readonly key: string
+  /** What is stretched: the source, or it played slower already. */
+  private readonly source: StereoReader
+  /** Factor by which places in what is stretched lie beyond those of the source. */
+  private readonly wide: number
 
   /** @param identity what plays, so that portions can be shared; `null` where nothing names it */
   constructor(
     private readonly piece: SoundPiece,
-    private readonly source: StereoReader,
+    source: StereoReader,
     private readonly engines: StretchEngines | null,
     identity: string | null,
   ) {
     this.time = piece.time!
     this.offset = Math.round(piece.clock / TICKS_PER_SAMPLE)
-    this.key = `${identity ?? crypto.randomUUID()} ${JSON.stringify(piece.time)}`
+    const name = identity ?? crypto.randomUUID()
+    this.key = `${name} ${JSON.stringify(piece.time)}`
+    const halvings = this.time.engine === 'music' && this.time.pitch === 'keep' ? halvingsOf(this.time.map) : 0
+    this.wide = 2 ** halvings
+    let read = source
+    for (let n = 0; n < halvings; n++) {
+      const inner = new StretchedSource({ ...piece, clock: 0, time: HALF }, read, engines, `${name} half ${n}`)
+      read = (from, count) => inner.read(from, count)
+    }
+    this.source = read
   }
 
   async read(from: number, count: number): Promise<Float32Array> {
@@ -56,8 +94,8 @@ export class StretchedSource implements PieceSource {
     const [first, last] = [this.offset + from, this.offset + from + count]
     for (let n = Math.floor(first / PORTION); n * PORTION < last; n++) {
       const start = n * PORTION
-      const [portion, before] = await Promise.all([
-        this.portion(n),
+      const [{ samples: portion, likeness }, before] = await Promise.all([
+        this.following(n),
         first < start + OVERLAP && last > start ? this.portion(n - 1) : null,
       ])
       for (let at = Math.max(first, start); at < Math.min(last, start + PORTION); at++) {
@@ -69,15 +107,34 @@ export class StretchedSource implements PieceSource {
           continue
         }
         const b = (at - start + PORTION) * 2
-        out[o] = before[b]! * (1 - t) + portion[k]! * t
-        out[o + 1] = before[b + 1]! * (1 - t) + portion[k + 1]! * t
+        const [goes, comes] = seamWeights(t, likeness)
+        out[o] = before.samples[b]! * goes + portion[k]! * comes
+        out[o + 1] = before.samples[b + 1]! * goes + portion[k + 1]! * comes
       }
     }
     return out
   }
 
+  /** A portion as it goes on from the one before: its waves in step with those there. */
+  private following(n: number): Promise<{ samples: Float32Array; likeness: number }> {
+    const key = `${this.key} ${n}`
+    let found = joined.get(key)
+    if (!found) {
+      found = Promise.all([this.portion(n), this.portion(n - 1)]).then(([{ samples, steady }, before]) => {
+        const tail = before.samples.subarray(PORTION * 2)
+        // The smooth engine keeps its phases by itself, and what goes like a tape is the source's.
+        const movable = this.time.pitch === 'keep' && this.time.engine === 'speech' ? steady : 0
+        const { lag, likeness } = findSeam(tail, samples, movable)
+        return { samples: drifted(samples, lag, movable), likeness: Math.max(0, likeness) }
+      })
+      found.catch(() => joined.delete(key))
+      joined.set(key, found)
+    }
+    return found
+  }
+
   /** A portion of clip time, with what overlaps the next. */
-  private portion(n: number): Promise<Float32Array> {
+  private portion(n: number): Promise<Portion> {
     const key = `${this.key} ${n}`
     let found = made.get(key)
     if (!found) {
@@ -92,19 +149,20 @@ export class StretchedSource implements PieceSource {
     return found
   }
 
-  private async make(start: number, count: number): Promise<Float32Array> {
+  private async make(start: number, count: number): Promise<Portion> {
     const { pitch, engine } = this.time
-    if (pitch === 'follow') return this.wound(start, count)
-    if (!this.engines) return new Float32Array(count * 2)
+    if (pitch === 'follow') return { samples: await this.wound(start, count), steady: count }
+    if (!this.engines) return { samples: new Float32Array(count * 2), steady: count }
+    const { source, zero } = await this.needed(start, count)
     const stretcher = await this.engines[engine]()
-    const turn = busy.then(() => this.stretched(stretcher, start, count))
+    const turn = busy.then(() => this.stretched(stretcher, source, zero, start, count))
     busy = turn.catch(() => {})
     return turn
   }
 
   /** Source sample at a place of clip time; with a sign, so that it always rises. */
   private place(at: number): number {
-    const sample = mapTime(this.time.map, Math.round(at * TICKS_PER_SAMPLE)) / TICKS_PER_SAMPLE
+    const sample = (mapTime(this.time.map, Math.round(at * TICKS_PER_SAMPLE)) / TICKS_PER_SAMPLE) * this.wide
     return isBackwards(this.time.map) ? -sample : sample
   }
 
@@ -122,23 +180,37 @@ export class StretchedSource implements PieceSource {
     return turned
   }
 
-  private async stretched(engine: StretchEngine, start: number, count: number): Promise<Float32Array> {
+  private get keepsOnsets(): boolean {
+    return this.time.engine === 'speech' && this.time.shift === 0
+  }
+
+  /** What a portion is made from, and the place of its first sample. */
+  private async needed(start: number, count: number): Promise<{ source: Float32Array; zero: number }> {
+    const reach = this.keepsOnsets ? ONSET_REACH : RUN_UP
+    const zero = Math.round(this.place(start - RUN_UP - reach))
+    const to = Math.round(this.place(start + count + reach)) + reach
+    return { source: await this.between(zero, to), zero }
+  }
+
+  private stretched(
+    engine: StretchEngine,
+    source: Float32Array,
+    zero: number,
+    start: number,
+    count: number,
+  ): Portion {
     const [begin, end] = [start - RUN_UP, start + count]
-    const keeps = this.time.engine === 'speech' && this.time.shift === 0
-    const reach = keeps ? ONSET_REACH : RUN_UP
-    const zero = Math.round(this.place(begin - reach))
-    const source = await this.between(zero, Math.round(this.place(end + reach)) + reach)
     const out = new Float32Array(count * 2)
-    if (!keeps) {
+    if (!this.keepsOnsets) {
       const all = { from: begin, to: end, low: -Infinity, high: Infinity }
       this.run(engine, source, zero, all, (at) => this.place(at), out, start)
-      return out
+      return { samples: out, steady: PORTION }
     }
     const onsets = new OnsetKeeper(source, zero, begin, end, (at) => this.place(at))
     for (const run of onsets.runs(begin, end))
       if (run.to > start) this.run(engine, source, zero, run, (at) => onsets.place(at), out, start)
     onsets.restore(out, start)
-    return out
+    return { samples: out, steady: Math.min(PORTION, Math.max(0, onsets.firstAfter(start) - start)) }
   }
 
   /** Stretches one run of clip time by a stretcher of its own, into `out`, which begins at `start`. */

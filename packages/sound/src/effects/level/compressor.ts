@@ -34,7 +34,7 @@ export const compressor = defineSoundEffect({
   memory: 1.5,
   create() {
     const settingsOf = kept(curve)
-    let held = 0
+    const state = new Float64Array(6)
     const effect = {
       reduction: 0,
       process(left: Float32Array, right: Float32Array, settings: Settings) {
@@ -42,10 +42,10 @@ export const compressor = defineSoundEffect({
         const kernels = soundKernels()
         kernels.left.set(left)
         kernels.right.set(right)
-        kernels.compressor[0] = held
+        kernels.compressor.set(state)
         kernels.compress(threshold - knee / 2, knee, 1 / ratio - 1, attack, release, makeup)
-        held = kernels.compressor[0]!
-        effect.reduction = kernels.compressor[1]!
+        state.set(kernels.compressor)
+        effect.reduction = state[1]!
         left.set(kernels.left)
         right.set(kernels.right)
       },
