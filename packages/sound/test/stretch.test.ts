@@ -234,7 +234,7 @@ describe('a stretcher', () => {
   it('that trapped is thrown away: the sound it was at fails, once, and others get a fresh one', async () => {
     let loads = 0
     let tries = 0
-    const module = new Renewed<StretchEngine>('It', () => {
+    const module: Renewed<StretchEngine> = new Renewed<StretchEngine>('It', () => {
       const broken = loads++ === 0
       let trapped = false
       const process = (_: Float32Array, count: number) => {
@@ -247,7 +247,10 @@ describe('a stretcher', () => {
       }
       const stretcher = { inputLatency: 0, outputLatency: 0, release: () => {} }
       return Promise.resolve({
-        create: () => ({ ...stretcher, process: (input, count) => module.run(() => process(input, count)) }),
+        create: () => ({
+          ...stretcher,
+          process: (input, count): Float32Array => module.run(() => process(input, count)),
+        }),
       })
     })
     const given: StretchEngines = { music: () => module.get(), speech: () => module.get() }

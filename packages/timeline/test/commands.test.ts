@@ -1,6 +1,54 @@
 import { describe, expect, it } from 'vitest'
-import { check, clipEnd, clipsOn, commandSchema, sourceTimeAt, TICKS_PER_SECOND } from '../src/index'
+import {
+  applyCommand,
+  check,
+  clipEnd,
+  clipsOn,
+  commandSchema,
+  describeCommand,
+  sourceTimeAt,
+  TICKS_PER_SECOND,
+  undoCommand,
+} from '../src/index'
 import { ASSETS, CARD, desk, f, HARBOUR, layout, placePair, refusal, run, SONG, uuid } from './helpers'
+
+describe('a batch', () => {
+  it('is carried out as one, and taken back as one', () => {
+    const d = desk()
+    const { project, p } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
+    const command = commandSchema.parse({
+      type: 'batch',
+      label: 'Cut and named',
+      commands: [
+        { type: 'split', reelId: d.reelId, at: f(20), clipIds: null },
+        { type: 'setClips', clipIds: [p], set: { name: 'Lanterns' } },
+        // By what came before it in the batch.
+        { type: 'trim', clipId: p, edge: 'end', to: f(10) },
+      ],
+    })
+    const { project: after, patches } = applyCommand(project, command, uuid(0x900))
+    expect(layout(after, d.picture1.id)).toEqual([
+      [0, 10],
+      [20, 40],
+    ])
+    expect(after.clips[p]!.name).toBe('Lanterns')
+    expect(describeCommand(command)).toBe('Cut and named')
+    expect(check(after)).toEqual([])
+    expect(applyCommand(after, undoCommand('Cut and named', patches), uuid(0x901)).project).toEqual(project)
+  })
+
+  it('changes nothing where one of it is refused, or would break a rule', () => {
+    const d = desk()
+    const { project, p } = placePair(d.project, d.picture1.id, d.voice.id, 1, 0, 60)
+    const rename = { type: 'renameProject' as const, name: 'Other' }
+    const bad = { type: 'trim' as const, clipId: p, edge: 'end' as const, to: f(9000) }
+    expect(refusal(() => run(project, { type: 'batch', label: 'x', commands: [rename, bad] })).rule).toBe('limit')
+    expect(project.name).toBe('Lantern Night')
+    expect(commandSchema.safeParse({ type: 'batch', label: 'x', commands: [] }).success).toBe(false)
+    const inner = { type: 'batch', label: 'y', commands: [rename] }
+    expect(commandSchema.safeParse({ type: 'batch', label: 'x', commands: [inner] }).success).toBe(false)
+  })
+})
 
 describe('place', () => {
   it('puts a linked pair down and refuses a second one on top of it', () => {

@@ -75,6 +75,31 @@ export function rangePlan(
   return { plan, first: Math.round(from / TICKS_PER_SAMPLE) }
 }
 
+/** What the ceiling takes away is made up for to within so many LU, in at most so many tries. */
+const NEAR = 0.05
+const TRIES = 4
+
+/**
+ * A plan brought to a loudness. Where the ceiling holds peaks down, that takes of its loudness: it is measured again
+ * and brought nearer, as far as that helps.
+ */
+async function broughtTo(
+  plan: SoundPlan,
+  target: number,
+  measured: (plan: SoundPlan) => Promise<{ now: number | null; peak: number }>,
+): Promise<SoundPlan> {
+  const { now, peak } = await measured(plan)
+  if (now === null) return plan
+  let by = target - now
+  if (20 * Math.log10(Math.max(peak, 1e-9)) + by <= CEILING) return brought(plan, by)
+  for (let n = 0; n < TRIES; n++) {
+    const came = (await measured(brought(plan, by))).now
+    if (came === null || Math.abs(target - came) <= NEAR) break
+    by += target - came
+  }
+  return brought(plan, by)
+}
+
 /** Which clip's sound can't be stretched, and what can be done about it. */
 function unstretched({ project, reelId }: RenderSubject, { piece }: StretchFailed): string {
   const name = project.assets[piece.assetId]?.name ?? 'A nested reel'
@@ -104,10 +129,12 @@ export async function renderSound(
   const loudness = new Loudness()
   try {
     if (settings.loudness !== null && settings.loudness !== undefined) {
-      const before = new Loudness()
-      await mixed(plan, first, sourceOf, signal, (block) => before.push(block))
-      const now = before.integrated()
-      if (now !== null) plan = brought(plan, settings.loudness - now)
+      const measured = async (what: SoundPlan) => {
+        const found = new Loudness()
+        await mixed(what, first, sourceOf, signal, (block) => found.push(block))
+        return { now: found.integrated(), peak: found.truePeak }
+      }
+      plan = await broughtTo(plan, settings.loudness, measured)
     }
     await mixed(plan, first, sourceOf, signal, async (block) => {
       loudness.push(block)

@@ -6,7 +6,7 @@ import { CommandRefused } from '../edit/refuse'
 import { patchesOf } from '../patches/diff'
 import type { Patch } from '../patches/patch'
 import { holdRules } from '../rules'
-import type { CommandKind } from './define'
+import { defineCommand, type CommandKind } from './define'
 import { append, stackAbove, replace } from './arrange'
 import { addAsset, renameAsset, removeAsset, removeAssets } from './assets'
 import { copySettings } from './copySettings'
@@ -44,8 +44,8 @@ import { addTrack, setTrack, moveTrack, removeTrack } from './tracks'
 import { addTransitions, setTransitions, removeTransitions } from './transitions'
 import { setLengths, trim } from './trim'
 
-/** Every kind of command by its type. */
-export const COMMANDS = {
+/** Every kind of command that does one thing, by its type. */
+const SINGLE = {
   addAsset,
   renameAsset,
   removeAsset,
@@ -126,15 +126,48 @@ export const COMMANDS = {
   restore,
 } as const
 
-type Kinds = typeof COMMANDS
-export type Command = { [Type in keyof Kinds]: z.infer<Kinds[Type]['schema']> }[keyof Kinds]
-/** A command before defaults are filled in. */
-export type CommandInput = { [Type in keyof Kinds]: z.input<Kinds[Type]['schema']> }[keyof Kinds]
+type Kinds = typeof SINGLE
+type SingleCommand = { [Type in keyof Kinds]: z.infer<Kinds[Type]['schema']> }[keyof Kinds]
+/** A command that does one thing, before defaults are filled in. */
+export type SingleInput = { [Type in keyof Kinds]: z.input<Kinds[Type]['schema']> }[keyof Kinds]
 
-const schemas = Object.values(COMMANDS).map((kind) => kind.schema) as unknown as [z.ZodObject, ...z.ZodObject[]]
+type Schemas = [z.ZodObject, ...z.ZodObject[]]
+const schemasOf = (kinds: Record<string, unknown>) =>
+  Object.values(kinds).map((kind) => (kind as CommandKind).schema) as unknown as Schemas
+
+const singleSchema = z.discriminatedUnion('type', schemasOf(SINGLE)) as unknown as z.ZodType<SingleCommand, SingleInput>
+
+/** Several commands that are one gesture: all are carried out, or none; one entry of the history, one undo. */
+const batch = defineCommand({
+  schema: z.object({
+    type: z.literal('batch'),
+    /** What the history calls it, in the past, such as "Evened out light". */
+    label: z.string().trim().min(1).max(300),
+    commands: z.array(singleSchema).min(1).max(5000),
+  }),
+  apply(edit, { commands }) {
+    for (const command of commands) {
+      kindOf(command).apply(edit, command as never)
+      settle(edit)
+    }
+  },
+  describe: ({ label }) => label,
+})
+
+/** Every kind of command by its type. */
+export const COMMANDS = { ...SINGLE, batch } as const
+
+export type Command = SingleCommand | z.infer<typeof batch.schema>
+/** A command before defaults are filled in. */
+export type CommandInput = SingleInput | z.input<typeof batch.schema>
 
 /** A command as data, checked. What the API, the desk, tests and other windows exchange. */
-export const commandSchema = z.discriminatedUnion('type', schemas) as unknown as z.ZodType<Command, CommandInput>
+export const commandSchema = z.discriminatedUnion('type', schemasOf(COMMANDS)) as unknown as z.ZodType<
+  Command,
+  CommandInput
+>
+
+const kindOf = (command: Command) => COMMANDS[command.type] as unknown as CommandKind
 
 /** A document after a command, with the entities that changed and the patches that lead to it. */
 export interface Applied {
@@ -150,8 +183,7 @@ export interface Applied {
  */
 export function applyCommand(project: Project, command: Command, seed: string): Applied {
   const edit = new Edit(project, seed)
-  const kind = COMMANDS[command.type] as unknown as CommandKind
-  kind.apply(edit, command as never)
+  kindOf(command).apply(edit, command as never)
   settle(edit)
   const changes = edit.changes()
   const patches = patchesOf(changes, { from: project.name, to: edit.name })
@@ -161,7 +193,7 @@ export function applyCommand(project: Project, command: Command, seed: string): 
 
 /** What the history calls a command. */
 export function describeCommand(command: Command): string {
-  return (COMMANDS[command.type] as unknown as CommandKind).describe(command as never)
+  return kindOf(command).describe(command as never)
 }
 
 export { CommandRefused }

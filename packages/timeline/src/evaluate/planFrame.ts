@@ -124,7 +124,8 @@ export class FramePlanner {
     const clip = transitionAt(lane, tick) ? null : clipAt(lane, tick)
     const inner = clip?.kind === 'reel' ? this.lookedThrough(clip, lane.track) : null
     if (inner) return inner.plan(pictureTimeAt(clip!, tick), size).layers
-    return this.laneLayer(lane, tick, size) ?? []
+    const layer = this.laneLayer(lane, tick, size)
+    return layer ? [layer] : []
   }
 
   /** The planner of a nested reel whose clips are laid down one by one; `null` where it is one picture. */

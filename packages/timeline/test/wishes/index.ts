@@ -8,7 +8,18 @@ import { seen, type Makers, type Type, type Wish } from './sight'
 export { freshId } from './sight'
 
 /** Every kind of command that there is: a new one is wished for, or this is no longer compiled. */
-const WISHES: Makers = { ...PROJECT_WISHES, ...CLIP_WISHES, ...LOOK_WISHES }
+const WISHES: Makers = {
+  ...PROJECT_WISHES,
+  ...CLIP_WISHES,
+  ...LOOK_WISHES,
+  // What does not go together is refused as a whole.
+  batch: (sight) => {
+    const { w } = sight
+    const makers = [CLIP_WISHES.trim, CLIP_WISHES.place, CLIP_WISHES.move, CLIP_WISHES.split, PROJECT_WISHES.addMarkers]
+    const commands = [w.pick, w.other, w.at].flatMap((n) => makers[n % makers.length]!(sight) ?? [])
+    return commands.length > 0 ? { type: 'batch', label: 'Did several things', commands } : null
+  },
+}
 
 /** What is done often at a desk is wished for often. */
 const OFTEN: Partial<Record<Wish['type'], number>> = {

@@ -1,5 +1,5 @@
 import { autoLevels, autoWhite, matchTo, pictureEffect, type FoundEffect } from '@dusk/compositor'
-import { clipEnd, type Clip, type Effect } from '@dusk/timeline'
+import { clipEnd, FramePlanner, type Clip, type Effect, type SingleInput } from '@dusk/timeline'
 import { usePlayer, usePlayhead } from '~/features/player/usePlayhead'
 import { useProject } from '~/features/project/projectStore'
 import { useNotices } from '~/features/ui/noticesStore'
@@ -16,7 +16,11 @@ export function wordsOf({ kind: id, settings }: FoundEffect): string {
     const unit = param.kind === 'number' && param.unit ? ` ${param.unit}` : ''
     return [`${param.label.toLowerCase()} ${number}${unit}`]
   })
-  return `${kind?.name ?? id}: ${parts.length > 0 ? parts.join(', ') : 'nothing had to be changed'}`
+  // Wheels and curves are places, not numbers.
+  const placed = Object.entries(settings).filter(([, value]) => typeof value === 'object')
+  const labels = placed.map(([key]) => kind?.params.find((entry) => entry.key === key)?.label.toLowerCase() ?? key)
+  const said = [...parts, ...labels]
+  return `${kind?.name ?? id}: ${said.length > 0 ? said.join(', ') : 'nothing had to be changed'}`
 }
 
 /** One click each for light, colour and noise of a shot, and for making it like another; all as ordinary effects. */
@@ -37,20 +41,27 @@ export function useQuickFix() {
   const momentOf = (clip: Clip) =>
     within(clip, playhead.now()) ? playhead.now() : clip.start + Math.floor(clip.length / 2)
 
+  /** Whether the reel shows a picture of its own at a place: titles and adjustments are nothing to look like. */
+  function showsPicture(tick: number): boolean {
+    const { document, reelId } = project
+    if (!document) return false
+    return new FramePlanner(document, reelId)
+      .clipsAt(tick)
+      .some(({ kind }) => kind === 'media' || kind === 'reel' || kind === 'generator')
+  }
+
   /** Puts what was found in place of an earlier find of the same kinds, and shows before beside after. */
-  function put(clip: Clip, found: readonly FoundEffect[], words: string): void {
+  function put(clip: Clip, found: readonly FoundEffect[], words: string, none: string): void {
     const telling = found.filter(({ settings }) => Object.keys(settings).length > 0)
-    if (telling.length === 0) return notices.say(`${words} Nothing had to be changed.`)
+    if (telling.length === 0) return notices.say(none)
     const old = stackOf(clip)
-    for (const { kind, settings } of telling) {
+    const commands = telling.map(({ kind, settings }): SingleInput => {
       const same = old.find((effect) => effect.kind === kind && !effect.mask)
-      if (same) project.perform({ type: 'setEffects', effectIds: [same.id], set: { settings: settings as never } })
-      else
-        project.perform({
-          ...{ type: 'addEffects', owner: 'clip', ownerIds: [clip.id] },
-          effects: [{ domain: 'picture', kind, settings, strength: 100 }],
-        })
-    }
+      if (same) return { type: 'setEffects', effectIds: [same.id], set: { settings: settings as never } }
+      const effects = [{ domain: 'picture' as const, kind, settings, strength: 100 }]
+      return { type: 'addEffects', owner: 'clip', ownerIds: [clip.id], effects }
+    })
+    if (!project.performAll(commands, `Quick fix: ${words.replace(/\.$/, '').toLowerCase()}`)) return
     if (!within(clip, playhead.now())) player.seek(momentOf(clip))
     effects.bareTo = 0.5
     notices.say(`${words} ${telling.map(wordsOf).join('; ')}. The line on the picture divides before from after.`)
@@ -70,23 +81,26 @@ export function useQuickFix() {
 
   async function light(clip: Clip): Promise<void> {
     const pixels = await pictureOf(clip, ['levels'])
-    if (pixels) put(clip, [autoLevels(pixels)], 'Light evened out.')
+    if (pixels) put(clip, [autoLevels(pixels)], 'Light evened out.', 'Its light is even already.')
   }
   async function colour(clip: Clip): Promise<void> {
     const pixels = await pictureOf(clip, ['balance'])
-    if (pixels) put(clip, [autoWhite(pixels)], 'Colour cast taken out.')
+    const none = 'Nothing grey says what the light was: the colours stay. Pick a grey place in Colour to go by.'
+    if (pixels) put(clip, [autoWhite(pixels)], 'Colour cast taken out.', none)
   }
   function noise(clip: Clip): void {
-    put(clip, [{ kind: 'calmNoise', settings: { amount: 80, level: 35 } }], 'Noise calmed.')
+    put(clip, [{ kind: 'calmNoise', settings: { amount: 80, level: 35 } }], 'Noise calmed.', '')
   }
   /** Makes a shot look like what lies under the playhead. */
   async function match(clip: Clip): Promise<void> {
     const tick = playhead.now()
     if (within(clip, tick))
       return notices.say('Put the playhead on the shot it should look like, keep this one selected, and press again.')
+    if (!showsPicture(tick))
+      return notices.say('There is no picture under the playhead: put it on the shot that this one should look like.')
     const [own, wanted] = [await pictureOf(clip, ['tone', 'balance', 'wheels']), await sampling.pixelsAt(tick)]
     if (!own || !wanted) return
-    put(clip, matchTo(own, wanted.data), 'Matched.')
+    put(clip, matchTo(own, wanted.data), 'Matched.', 'It looks like that already.')
   }
   return { light, colour, noise, match }
 }

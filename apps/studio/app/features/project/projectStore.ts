@@ -25,6 +25,7 @@ import {
   type Patch,
   type Project,
   type Rejection,
+  type SingleInput,
 } from '@dusk/timeline'
 import { api, ApiError, DISK_FULL, Offline } from '~/features/ui/api'
 import { batchOf, Outbox } from './outbox'
@@ -212,12 +213,12 @@ export const useProject = defineStore('project', () => {
     return true
   }
 
-  /** Several edits that are one gesture: all are carried out, or none of them stays. */
-  function performAll(inputs: readonly CommandInput[]): boolean {
-    const [run, before] = [crypto.randomUUID(), lastStep()]
-    if (inputs.every((input) => perform(input, run))) return true
-    if (lastStep() !== before) undo()
-    return false
+  /**
+   * Several edits that are one gesture: all are carried out, or none of them.
+   * @param label what the history calls it, in the past
+   */
+  function performAll(inputs: readonly SingleInput[], label: string): boolean {
+    return perform(inputs.length === 1 ? inputs[0]! : { type: 'batch', label, commands: [...inputs] })
   }
 
   /** Takes the last step back; its patches come from the log where the page no longer has them. */

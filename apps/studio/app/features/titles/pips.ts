@@ -6,7 +6,7 @@ import {
   tracksOf,
   type Asset,
   type Clip,
-  type CommandInput,
+  type SingleInput,
   type MediaClip,
   type Project,
 } from '@dusk/timeline'
@@ -36,7 +36,7 @@ export function pipsAreOff(project: Project, clip: Clip): boolean {
  * tone falls on every whole second before the clip's end, `from` of them at most. Tones that it had give way.
  * @returns words when no open sound track has room
  */
-export function planPips(project: Project, clip: Clip, asset: Asset, from: number): CommandInput[] | string {
+export function planPips(project: Project, clip: Clip, asset: Asset, from: number): SingleInput[] | string {
   const old = new Set(pipsOf(project, clip).map(({ id }) => id))
   const end = clipEnd(clip)
   const begin = Math.max(clip.start, end - from * TICKS_PER_SECOND)
@@ -68,7 +68,7 @@ export function planPips(project: Project, clip: Clip, asset: Asset, from: numbe
       link: null,
     })
   }
-  const away: CommandInput[] =
+  const away: SingleInput[] =
     old.size > 0 ? [{ type: 'remove', clipIds: [...old], closeUp: false, linked: false }] : []
   return [
     ...away,

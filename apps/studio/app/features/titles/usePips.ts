@@ -28,7 +28,7 @@ export function usePips() {
       if (!asset.value) return notices.warn('The tone could not be read in yet. Try again in a moment.')
       const plan = planPips(project.document!, clip, asset.value, from)
       if (typeof plan === 'string') notices.warn(plan)
-      else if (project.performAll(plan)) notices.say('A tone sounds on each second.')
+      else if (project.performAll(plan, 'Put a tone to each second')) notices.say('A tone sounds on each second.')
     } catch (error) {
       notices.warn((error as Error).message)
     } finally {

@@ -14,7 +14,7 @@ import {
   type Asset,
   type Cell,
   type Clip,
-  type CommandInput,
+  type SingleInput,
   type MediaClip,
   type Params,
   type Point,
@@ -47,7 +47,7 @@ export function planSplit(
   clips: readonly Clip[],
   cells: readonly Cell[],
   look: SplitLook,
-): CommandInput[] {
+): SingleInput[] {
   const reel = project.reels[reelId]!
   const { format } = reel
   const cellLook = { gap: look.gap, cornerRadius: look.cornerRadius, border: look.border, borderColour: '#f3ece2' }
@@ -58,7 +58,7 @@ export function planSplit(
     if (look.comes) params.position = comesIn(params.position as unknown as Point, i, clip.head, format)
     return [{ clipId: clip.id, set: params as never }]
   })
-  const commands: CommandInput[] = [{ type: 'setEach', clips: set }]
+  const commands: SingleInput[] = [{ type: 'setEach', clips: set }]
   const empty = cells.slice(clips.length)
   if (empty.length === 0) return commands
   const start = Math.max(...clips.map((clip) => clip.start))
@@ -162,7 +162,7 @@ export function planIntoCell(
   asset: Asset,
   from = 0,
   part?: number,
-): CommandInput | string {
+): SingleInput | string {
   const track = project.tracks[clip.trackId]!
   const reel = project.reels[track.reelId]!
   if (!asset.picture) return `${asset.name} has no picture.`

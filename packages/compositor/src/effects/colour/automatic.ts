@@ -94,9 +94,30 @@ function greyness(rgb: Float64Array): number {
   return 1 / (1 + (away / 0.05) ** 4)
 }
 
+/** Part of a picture that has to be grey under a light for it to be believed. */
+const GREY_ENOUGH = 0.12
+/** How far its brightness has to be spread, as part of how far that of the whole picture is. */
+const SPREAD_ENOUGH = 0.45
+
+/**
+ * Whether what is grey under a light tells of that light: things of one colour may be grey, too, as a sky at dusk is
+ * under a light of its own. Grey things are of every brightness.
+ * @param greys how grey each colour is under it
+ */
+function tells(colours: readonly Float64Array[], greys: readonly number[]): boolean {
+  const deviation = (weights: readonly number[]) => {
+    const sum = weights.reduce((a, b) => a + b, 0) || 1
+    const mean = colours.reduce((total, rgb, i) => total + luma(rgb) * weights[i]!, 0) / sum
+    return Math.sqrt(colours.reduce((total, rgb, i) => total + (luma(rgb) - mean) ** 2 * weights[i]!, 0) / sum)
+  }
+  const all = greys.reduce((sum, grey) => sum + grey, 0) / Math.max(1, greys.length)
+  return all >= GREY_ENOUGH && deviation(greys) >= SPREAD_ENOUGH * deviation(greys.map(() => 1))
+}
+
 /**
  * White balance from the picture itself: of all lights it may have been taken in, the one in which most of it is grey,
- * as walls, streets and clouds are. Strong casts have to be told more clearly than weak ones.
+ * as walls, streets and clouds are. Strong casts have to be told more clearly than weak ones. Without settings where
+ * nothing grey is found to go by: the light of an evening is no error.
  */
 export function autoWhite(pixels: Uint8ClampedArray): FoundEffect {
   const colours = coloursOf(pixels).filter((rgb, i) => i % 3 === 0 && luma(rgb) > 0.08 && luma(rgb) < 0.97)
@@ -109,6 +130,8 @@ export function autoWhite(pixels: Uint8ClampedArray): FoundEffect {
       const worth = greys * (1 - (temperature * temperature + tint * tint) / 30_000)
       if (worth > most) [most, best] = [worth, { temperature, tint }]
     }
+  const under = changed(balance, best, colours).map(greyness)
+  if (!tells(colours, under)) return { kind: balance.id, settings: {} }
   // From there on exactly: what is nearly grey by now is brought to grey.
   const near = colours.filter((_, i) => greyness(changed(balance, best, [colours[i]!])[0]!) > 0.3)
   if (near.length === 0) return { kind: balance.id, settings: {} }
