@@ -3,6 +3,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { createProject, dropEdit, joinStep, tracksOf } from '@dusk/timeline'
 import { useNotices } from '~/features/ui/noticesStore'
 import { useProject } from '~/features/project/projectStore'
+import { lockedOut } from '~/features/ui/api'
 import { Server } from './tools/server'
 
 let server: Server
@@ -228,7 +229,7 @@ describe('edits that are one gesture', () => {
     const project = useProject()
     project.perform(rename('One'))
     const removed = { type: 'removeTrack', trackId: '00000000-0000-4000-8000-00000000dead' } as const
-    expect(project.performAll([rename('One'), removed])).toBe(false)
+    expect(project.performAll([rename('One'), removed], 'Did it all')).toBe(false)
     expect(project.document!.name).toBe('One')
     expect(project.history.done).toHaveLength(1)
   })
@@ -245,10 +246,148 @@ describe('edits that are one gesture', () => {
   it('all stay or none', async () => {
     const project = useProject()
     const removed = { type: 'removeTrack', trackId: '00000000-0000-4000-8000-00000000dead' } as const
-    expect(project.performAll([rename('One'), rename('Two')])).toBe(true)
+    expect(project.performAll([rename('One'), rename('Two')], 'Did it all')).toBe(true)
     expect(project.history.done).toHaveLength(1)
-    expect(project.performAll([rename('Three'), removed])).toBe(false)
+    expect(project.performAll([rename('Three'), removed], 'Did it all')).toBe(false)
     expect(project.document!.name).toBe('Two')
     expect(project.history.done).toHaveLength(1)
+  })
+})
+
+describe('a project that is left', () => {
+  /** A server for two projects whose answers to some paths wait until they are let go. */
+  function twoProjects() {
+    const other = new Server(createProject('Morning', { width: 640, height: 360, rate: { num: 25, den: 1 } }))
+    const held: (() => void)[] = []
+    let holds: RegExp | null = null
+    vi.stubGlobal('fetch', async (url: string, init?: RequestInit) => {
+      const answer = await (String(url).includes(other.project.id) ? other : server).fetch(url, init)
+      if (holds?.test(`${init?.method ?? 'GET'} ${url}`)) await new Promise<void>((resolve) => held.push(resolve))
+      return answer
+    })
+    return {
+      other,
+      hold: (path: RegExp | null) => (holds = path),
+      letGo: async () => {
+        holds = null
+        for (const go of held.splice(0)) go()
+        await new Promise((resolve) => setTimeout(resolve, 50))
+      },
+      waiting: () => vi.waitFor(() => expect(held.length).toBeGreaterThan(0), { timeout: 3000 }),
+    }
+  }
+
+  it('while it loads never comes up inside the next one', async () => {
+    const { other, hold, letGo, waiting } = twoProjects()
+    const project = useProject()
+    project.close()
+    hold(new RegExp(`projects/${server.project.id}$`))
+    const first = project.open(server.project.id)
+    await waiting()
+    await project.open(other.project.id)
+    expect(project.document!.name).toBe('Morning')
+    await letGo()
+    await first
+    expect([project.id, project.document!.name]).toEqual([other.project.id, 'Morning'])
+    project.perform({ type: 'renameProject', name: 'Noon' })
+    await settled()
+    expect([other.document.name, server.document.name]).toEqual(['Noon', 'Lantern Night'])
+  })
+
+  it('tells nothing late of its sources, of foreign edits, or of steps that were to be taken back', async () => {
+    const { other, hold, letGo, waiting } = twoProjects()
+    const project = useProject()
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await settled()
+    setActivePinia(createPinia())
+    const again = useProject()
+    await again.open(server.project.id)
+    hold(new RegExp(`projects/${server.project.id}/`))
+    server.sources = { harbour: { state: 'ready' } }
+    again.refreshSources()
+    again.undo()
+    server.foreign({ type: 'renameProject', name: 'Theirs' })
+    void again.heardOfEdit(2)
+    await waiting()
+    await new Promise((resolve) => setTimeout(resolve, 400))
+    await again.open(other.project.id)
+    await letGo()
+    expect(again.sources).toEqual({})
+    expect(again.document!.name).toBe('Morning')
+    expect(again.history.done).toEqual([])
+    expect(other.log).toEqual([])
+  })
+
+  it('is closed by its own page alone', async () => {
+    const { other } = twoProjects()
+    const project = useProject()
+    await project.open(other.project.id)
+    project.close(server.project.id)
+    expect(project.document!.name).toBe('Morning')
+    expect(project.of(server.project.id)).toBeNull()
+    project.close(other.project.id)
+    expect(project.document).toBeNull()
+  })
+
+  it('does not send again what was on its way when it was left', async () => {
+    const { other, hold, letGo, waiting } = twoProjects()
+    const project = useProject()
+    hold(/POST .*edits$/)
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await waiting()
+    await project.open(other.project.id)
+    await letGo()
+    await project.open(server.project.id)
+    expect(project.document!.name).toBe('Dusk')
+    expect(project.waiting).toBe(0)
+    expect(server.log).toHaveLength(1)
+  })
+})
+
+describe('an edit that the server does not take', () => {
+  const path = () => `POST /projects/${server.project.id}/edits`
+  const say = (status: number) => server.answers.set(path(), new Response(JSON.stringify({ detail: 'No.' }), { status }))
+
+  it.each([401, 403, 404, 421, 429, 500])('waits, and is not lost, where it answers %i', async (status) => {
+    const project = useProject()
+    say(status)
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await vi.waitFor(() => expect(project.blocked).not.toBeNull())
+    expect(project.kept).toMatch(/: 1 edit waits in this browser$/)
+    expect([project.document!.name, project.waiting, project.refused]).toEqual(['Dusk', 1, []])
+    expect(lockedOut.value).toBe(status === 401)
+    // Over a reload, too.
+    setActivePinia(createPinia())
+    await useProject().open(server.project.id)
+    expect(useProject().document!.name).toBe('Dusk')
+    server.answers.delete(path())
+    useProject().perform({ type: 'renameProject', name: 'Night' })
+    await vi.waitFor(() => expect(useProject().waiting).toBe(0), { timeout: 9000 })
+    expect(server.kept).toEqual(['renameProject', 'renameProject'])
+    expect(useProject().blocked).toBeNull()
+    expect(lockedOut.value).toBe(false)
+  })
+
+  it('for what it is stays readable, over a reload, until it is sent away', async () => {
+    const project = useProject()
+    say(422)
+    project.perform({ type: 'renameProject', name: 'Dusk' })
+    await settled()
+    server.answers.delete(path())
+    server.refuses.add('renameProject')
+    project.perform({ type: 'renameProject', name: 'Night' })
+    await settled()
+    const told = ['Renamed the project to Dusk: No.', 'Renamed the project to Night: Another window locked it.']
+    const list = () => useProject().refused.map(({ label, reason }) => `${label}: ${reason}`)
+    expect(list()).toEqual(told)
+    setActivePinia(createPinia())
+    await useProject().open(server.project.id)
+    expect(list()).toEqual(told)
+    useProject().sendRefusedAway()
+    expect(list()).toEqual([])
+    await new Promise((resolve) => setTimeout(resolve, 50))
+    setActivePinia(createPinia())
+    await useProject().open(server.project.id)
+    expect(list()).toEqual([])
   })
 })

@@ -6,6 +6,7 @@ import History from '@lucide/vue/dist/esm/icons/rotate-ccw-clock.mjs'
 import Redo from '@lucide/vue/dist/esm/icons/redo.mjs'
 import Undo from '@lucide/vue/dist/esm/icons/undo.mjs'
 import { useProject } from '~/features/project/projectStore'
+import { lockedOut, wayIn } from '~/features/ui/api'
 import { useShortcuts } from '~/features/shortcuts/shortcutsStore'
 import type { Room } from './useRoom'
 
@@ -14,6 +15,8 @@ const emit = defineEmits<{ render: [] }>()
 const project = useProject()
 const shortcuts = useShortcuts()
 
+const timeOf = (at: number) =>
+  new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
 const lastDone = computed(() => project.history.done.at(-1)?.label)
 const lastUndone = computed(() => project.history.undone.at(-1)?.label)
 </script>
@@ -36,9 +39,33 @@ const lastUndone = computed(() => project.history.undone.at(-1)?.label)
         </button>
       </h1>
     </InlineName>
-    <span class="text-sm" :class="project.offline || project.full ? 'text-rose' : 'text-muted'" role="status">{{
-      project.kept
-    }}</span>
+    <span
+      class="text-sm"
+      :class="project.offline || project.full || project.blocked ? 'text-rose' : 'text-muted'"
+      role="status"
+      >{{ project.kept }}</span
+    >
+    <a v-if="lockedOut" class="key key-line" :href="wayIn()" target="_blank" title="In a window of its own; this one stays"
+      >Let it in …</a
+    >
+    <Popover v-if="project.refused.length > 0" class="relative">
+      <PopoverButton class="key px-2 text-rose"
+        >{{ project.refused.length }} {{ project.refused.length === 1 ? 'edit was' : 'edits were' }} not
+        kept</PopoverButton
+      >
+      <PopoverPanel
+        v-slot="{ close }"
+        class="absolute left-0 z-30 mt-2 w-96 rounded-md border border-line bg-raised p-3"
+      >
+        <ul class="max-h-64 space-y-2 overflow-auto">
+          <li v-for="edit in project.refused" :key="edit.id">
+            <span class="text-ivory">{{ edit.label }}</span>
+            <span class="block text-sm text-muted">{{ timeOf(edit.at) }}: {{ edit.reason }}</span>
+          </li>
+        </ul>
+        <button class="key key-line mt-3" @click="(project.sendRefusedAway(), close())">I have read this</button>
+      </PopoverPanel>
+    </Popover>
     <div class="ml-auto flex items-center gap-1">
       <button
         class="key px-1.5"

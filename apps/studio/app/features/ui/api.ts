@@ -1,3 +1,5 @@
+import { ref } from 'vue'
+
 /** What the server refused, in its own words. */
 export class ApiError extends Error {
   constructor(
@@ -20,6 +22,12 @@ export class Offline extends Error {
   }
 }
 
+/** Whether this browser has to be let in again. */
+export const lockedOut = ref(false)
+
+/** The page that lets a browser in, and leads back to this one. */
+export const wayIn = () => `/enter?to=${encodeURIComponent(location.pathname + location.search)}`
+
 /** Asks the server. @throws {ApiError} with the server's words, {Offline} when it does not answer */
 export async function api<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
   let response: Response
@@ -32,11 +40,14 @@ export async function api<T>(path: string, method = 'GET', body?: unknown): Prom
   } catch {
     throw new Offline()
   }
+  if (response.status !== 401) lockedOut.value = false
   if (response.ok) return (await response.json()) as T
   if (NOBODY.includes(response.status)) throw new Offline()
-  // The key of the data folder is another one, or the passphrase: what was not sent waits in this browser.
-  if (response.status === 401 && !path.startsWith('/access'))
-    location.assign(`/enter?to=${encodeURIComponent(location.pathname + location.search)}`)
+  // The key of the data folder is another one, or the passphrase. A project stays where it is: what was not sent waits.
+  if (response.status === 401 && !path.startsWith('/access')) {
+    lockedOut.value = true
+    if (!location.pathname.startsWith('/projects/')) location.assign(wayIn())
+  }
   const problem = (await response.json().catch(() => ({}))) as { detail?: string }
   throw new ApiError(response.status, problem.detail ?? `The server answered ${response.status}.`)
 }

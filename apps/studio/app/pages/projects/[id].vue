@@ -48,10 +48,10 @@ void project.open(id)
 useLive(
   id,
   (event) => {
-    if (event.kind === 'edit') void project.heardOfEdit(event.seq)
-    else if (event.kind === 'asset' || event.kind === 'media') project.refreshSources()
+    if (event.kind === 'edit') void project.of(id)?.heardOfEdit(event.seq)
+    else if (event.kind === 'asset' || event.kind === 'media') project.of(id)?.states.refresh()
   },
-  () => void project.reconnect(),
+  () => void project.of(id)?.reconnect(),
 )
 
 watch(
@@ -112,7 +112,8 @@ useDividers(floor, () => [room.sizes.value, room.upper.value, desk.drawer, galle
 onBeforeUnmount(() => {
   source.assetId = null
   player.dispose()
-  project.close()
+  // The page of another project may have opened that already.
+  project.close(id)
   desk.select([], null)
 })
 
