@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { afterAll, describe, expect, it } from 'vitest'
+import { afterAll, describe, expect, it, vi } from 'vitest'
 import { eq } from 'drizzle-orm'
-import { artefacts, media, projectEdits, ProjectLog, projects, projectUse, renders } from '@dusk/store'
+import { artefacts, assets, media, projectEdits, ProjectLog, projects, projectUse, renders } from '@dusk/store'
 import { createProject, reelsOf } from '@dusk/timeline'
 import { inPassingFolder, ownScratchName, passingFiles } from '@dusk/media'
 import { makeArtefact } from '../src/jobs/artefact'
@@ -155,6 +155,89 @@ describe('the sweeper', () => {
     expect((await new ProjectLog(connection).read(id)).project).toEqual(before)
     await log.append(id, 'w', [{ id: randomUUID(), command: { type: 'renameProject', name: 'On' } }])
     expect((await new ProjectLog(connection).read(id)).project.name).toBe('On')
+  })
+
+  it('never loses a file that comes in once more while it is removed', async () => {
+    const { id } = await project()
+    const first = await upload(id, film)
+    const bytes = readFileSync(first.uploadPath)
+    await probeAsset(worker(), { id: first.id, attempt: 0 })
+    const { hash } = (await assetRow(first.id))!
+    const log = new ProjectLog(connection)
+    // Nothing speaks of it any more, and the very same file is on its way.
+    await connection.db.delete(assets).where(eq(assets.id, first.id))
+    const again = await upload(id, (path) => writeFileSync(path, bytes))
+    await new Promise((resolve) => setTimeout(resolve, 20))
+    let probing: Promise<void> | null = null
+    const remove = storage.remove.bind(storage)
+    const removing = vi.spyOn(storage, 'remove').mockImplementation(async (path) => {
+      if (path !== storage.original(hash!)) return remove(path)
+      probing = probeAsset(worker(), { id: again.id, attempt: 0 })
+      await new Promise((resolve) => setTimeout(resolve, 1500))
+      return remove(path)
+    })
+    await sweep(connection, log, storage, { ...at, upload: 3_600_000, stray: 3_600_000 })
+    await probing
+    removing.mockRestore()
+    expect(probing).not.toBeNull()
+    expect(await assetRow(again.id)).toMatchObject({ state: 'ready', hash })
+    expect(existsSync(storage.original(hash!))).toBe(true)
+    expect(await connection.db.select().from(media).where(eq(media.hash, hash!))).toHaveLength(1)
+  })
+
+  it('goes on past the long log of a project that was put away', async () => {
+    const { id } = await project()
+    const log = new ProjectLog(connection)
+    for (let i = 0; i < 20; i++)
+      await log.append(id, 'w', [
+        { id: randomUUID(), command: { type: 'renameProject', name: `${i} ${'x'.repeat(150)}` } },
+      ])
+    await connection.db.update(projects).set({ deletedAt: new Date() }).where(eq(projects.id, id))
+    const limits = { ...at, project: 3_600_000, log: { bytes: 1000, kept: 500, edits: 3 } }
+    await expect(sweep(connection, new ProjectLog(connection), storage, limits)).resolves.not.toBeNull()
+    const rows = await connection.db.select().from(projectEdits).where(eq(projectEdits.projectId, id))
+    expect(rows).toHaveLength(20)
+  })
+
+  it('counts what was taken back to the length of a log', async () => {
+    const { id } = await project()
+    const log = new ProjectLog(connection)
+    for (let i = 0; i < 20; i++) {
+      const name = `${i} ${'x'.repeat(150)}`
+      const { outcomes } = await log.append(id, 'w', [{ id: randomUUID(), command: { type: 'renameProject', name } }])
+      const seq = (outcomes[0] as { seq: number }).seq
+      await log.append(id, 'w', [{ id: randomUUID(), command: await log.revert(id, seq - 1) }])
+    }
+    // What is left is undos alone.
+    await connection.sql`delete from project_edits where project_id = ${id} and patches is not null`
+    await sweep(connection, log, storage, { ...at, log: { bytes: 1000, kept: 500, edits: 3 } })
+    const rows = await connection.db.select().from(projectEdits).where(eq(projectEdits.projectId, id))
+    expect(rows.length).toBeLessThan(10)
+  })
+
+  it('keeps the files of renders that are paused', async () => {
+    const { id } = await project()
+    const file = 'a1'.repeat(32)
+    old(storage.given(file))
+    const made = createProject('x', { width: 64, height: 36, rate: { num: 25, den: 1 } })
+    const settings = {
+      width: 64,
+      height: 36,
+      rate: { num: 25, den: 1 },
+      quality: 'draft' as const,
+      range: null,
+      sound: false,
+    }
+    const reelId = reelsOf(made)[0]!.id
+    const effect = { id: randomUUID(), owner: 'reel', ownerId: reelId, order: 'a', domain: 'picture', kind: 'lutFile' }
+    const document = { ...made, effects: { [effect.id]: { ...effect, on: true, strength: 100, settings: { file } } } }
+    const row = { id: randomUUID(), projectId: id, reelId, name: 'r', settings, document: document as typeof made }
+    await connection.db.insert(renders).values({ ...row, state: 'paused' })
+    await sweep(connection, new ProjectLog(connection), storage, at)
+    expect(existsSync(storage.given(file))).toBe(true)
+    await connection.db.update(renders).set({ state: 'cancelled' }).where(eq(renders.id, row.id))
+    await sweep(connection, new ProjectLog(connection), storage, at)
+    expect(existsSync(storage.given(file))).toBe(false)
   })
 
   it('is done by one worker at a time', async () => {

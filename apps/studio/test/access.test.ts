@@ -74,11 +74,41 @@ beforeEach(() => {
 describe('addresses', () => {
   it('mean one thing to whoever reads them, or are refused', async () => {
     const { isStraight } = await import('../server/utils/doors')
-    const straight = ['/', '/enter', '/enter?to=%2F..%2Fx', '/api/uploads/1-2_3', '/a/', '/na%C3%AFve%20film', '/a..b/.c']
+    const straight = [
+      '/',
+      '/enter',
+      '/enter?to=%2F..%2Fx',
+      '/api/uploads/1-2_3',
+      '/a/',
+      '/na%C3%AFve%20film',
+      '/a..b/.c',
+    ]
     expect(straight.filter((path) => !isStraight(path))).toEqual([])
     const odd = ['', '*', 'enter', 'http://127.0.0.1/enter', '//enter', '/a//b', '/api/uploads/../../enter', '/./enter']
-    odd.push('/enter/..', '/enter/.', '/enter/%2e%2e/x', '/enter/.%2E/x', '/enter%2f..', '/enter%5c..', '/a\\b', '/%65nter')
-    odd.push('/enter%3f', '/enter%23', '/enter#x', '/enter%00', '/enter%0a', '/%ff', '/a%', '/a%2', '/a%252e', '/ä', '/a b', '/a[b')
+    odd.push(
+      '/enter/..',
+      '/enter/.',
+      '/enter/%2e%2e/x',
+      '/enter/.%2E/x',
+      '/enter%2f..',
+      '/enter%5c..',
+      '/a\\b',
+      '/%65nter',
+    )
+    odd.push(
+      '/enter%3f',
+      '/enter%23',
+      '/enter#x',
+      '/enter%00',
+      '/enter%0a',
+      '/%ff',
+      '/a%',
+      '/a%2',
+      '/a%252e',
+      '/ä',
+      '/a b',
+      '/a[b',
+    )
     expect(odd.filter((path) => isStraight(path))).toEqual([])
     // Long ones are judged at once.
     expect(isStraight(`/${'a/'.repeat(50_000)}/`)).toBe(false)

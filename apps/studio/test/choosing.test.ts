@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createPinia, setActivePinia } from 'pinia'
 import {
   applyCommand,
@@ -24,6 +24,7 @@ import { rowsOf } from '~/features/timeline/layout'
 import { withGroups } from '~/features/timeline/ties'
 import { useProject } from '~/features/project/projectStore'
 import { useSource } from '~/features/player/sourceStore'
+import { Server } from './tools/server'
 
 const SECOND = 705_600_000
 const id = (n: number) => `00000000-0000-4000-8000-${n.toString(16).padStart(12, '0')}`
@@ -83,9 +84,11 @@ describe('a source watched by itself', () => {
 })
 
 describe('marks of the open source', () => {
-  beforeEach(() => {
+  beforeEach(async () => {
     setActivePinia(createPinia())
-    useProject().document = desk().project
+    const server = new Server(desk().project)
+    vi.stubGlobal('fetch', server.fetch)
+    await useProject().open(server.project.id)
   })
 
   it('bound a part, and one that would make it empty takes the other away', () => {

@@ -346,7 +346,8 @@ describe('a project that is left', () => {
 
 describe('an edit that the server does not take', () => {
   const path = () => `POST /projects/${server.project.id}/edits`
-  const say = (status: number) => server.answers.set(path(), new Response(JSON.stringify({ detail: 'No.' }), { status }))
+  const say = (status: number) =>
+    server.answers.set(path(), new Response(JSON.stringify({ detail: 'No.' }), { status }))
 
   it.each([401, 403, 404, 421, 429, 500])('waits, and is not lost, where it answers %i', async (status) => {
     const project = useProject()

@@ -3,6 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
+import { FileStore } from '@tus/file-store'
 import { Upload } from '@tus/server'
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
 import * as h3 from 'h3'
@@ -238,7 +239,7 @@ describe('an upload for which the disk has no room', () => {
           Readable.from(
             (async function* () {
               yield Buffer.from('1234')
-              throw new Error('the disk refuses more')
+              throw new Error('the connection was lost')
             })(),
             { objectMode: false },
           ),
@@ -246,8 +247,13 @@ describe('an upload for which the disk has no room', () => {
           0,
         )
     }
+    const refusing = vi.spyOn(FileStore.prototype, 'write').mockRejectedValueOnce({ status_code: 500, body: 'no room' })
     await expect((await begin('small'))()).rejects.toMatchObject({ status_code: 507 })
+    refusing.mockRestore()
     expect(readdirSync(directory)).toEqual([])
+    // A connection that breaks off is none of that, however little room there is.
+    await expect((await begin('broken'))()).rejects.not.toMatchObject({ status_code: 507 })
+    expect(readdirSync(directory)).toContain('broken')
     // With room it was the connection: what came is kept, to be gone on with.
     room = 4000
     await expect((await begin('kept'))()).rejects.not.toMatchObject({ status_code: 507 })

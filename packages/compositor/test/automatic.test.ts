@@ -74,11 +74,27 @@ describe('settings that are worked out', () => {
   it('leave the colours of a dusk as they are, where nothing grey says what the light was', () => {
     const noise = bytes(W * H, 9)
     for (const [top, low, water] of [
-      [[120, 70, 110], [252, 150, 66], [44, 34, 60]],
-      [[70, 60, 120], [255, 178, 92], [70, 50, 52]],
-      [[200, 120, 90], [255, 190, 120], [30, 40, 66]],
+      [
+        [120, 70, 110],
+        [252, 150, 66],
+        [44, 34, 60],
+      ],
+      [
+        [70, 60, 120],
+        [255, 178, 92],
+        [70, 50, 52],
+      ],
+      [
+        [200, 120, 90],
+        [255, 190, 120],
+        [30, 40, 66],
+      ],
       // A sky of one colour, which under some light would be grey.
-      [[226, 180, 142], [232, 184, 146], [40, 52, 88]],
+      [
+        [226, 180, 142],
+        [232, 184, 146],
+        [40, 52, 88],
+      ],
     ] as const) {
       const dusk = Uint8ClampedArray.from({ length: W * H * 4 }, (_, i) => {
         const [n, c] = [i >> 2, i & 3]

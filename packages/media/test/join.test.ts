@@ -87,7 +87,17 @@ describe('chunks joined without encoding again', () => {
 })
 
 /** Texts with signs that one or another form of words about a file has for itself. */
-const SIGNS = ['ends in \\', 'a=b;c#d', '=', ';#', 'two\nlines', 'a\\nb', 'ends in two \\\\', '[CHAPTER]', ' “Ufer” – 岸 🏮']
+const SIGNS = [
+  'ends in \\',
+  'a=b;c#d',
+  '=',
+  ';#',
+  'two\nlines',
+  'a\\nb',
+  'ends in two \\\\',
+  '[CHAPTER]',
+  ' “Ufer” – 岸 🏮',
+]
 
 describe('words of a finished file', () => {
   for (const ending of ['mp4', 'mov', 'mkv', 'webm'] as const)
@@ -109,7 +119,9 @@ describe('words of a finished file', () => {
           format: { tags: Record<string, string> }
           chapters: { start_time: string; tags: Record<string, string> }[]
         }
-        const tags = Object.fromEntries(Object.entries(said.format.tags).map(([name, tag]) => [name.toLowerCase(), tag]))
+        const tags = Object.fromEntries(
+          Object.entries(said.format.tags).map(([name, tag]) => [name.toLowerCase(), tag]),
+        )
         expect([tags.title, tags.description, tags.comment]).toEqual(
           ending === 'mov' ? [text, tags.description, text] : [text, text, text],
         )

@@ -1,3 +1,4 @@
+export * from './living'
 export * from './schema'
 export * from './shapes'
 export * from './database'

@@ -131,10 +131,13 @@ describe('nested reels', () => {
       opacity: fc.constantFrom(100, 40),
       adjusts: fc.boolean(),
     })
-    const lanes = fc.array(fc.record({ hidden: fc.boolean(), size: fc.constantFrom(100, 100, 70), effect: fc.boolean() }), {
-      minLength: 4,
-      maxLength: 4,
-    })
+    const lanes = fc.array(
+      fc.record({ hidden: fc.boolean(), size: fc.constantFrom(100, 100, 70), effect: fc.boolean() }),
+      {
+        minLength: 4,
+        maxLength: 4,
+      },
+    )
     let opened = 0
     fc.assert(
       fc.property(fc.array(shot, { minLength: 1, maxLength: 8 }), lanes, fc.nat(3), fc.nat(3), (shots, kinds, a, b) => {
@@ -152,7 +155,9 @@ describe('nested reels', () => {
           if (size !== 100)
             project = run(project, {
               ...{ type: 'setTrackParams', trackId },
-              set: { size: { keys: [f(0), f(50)].map((at, k) => ({ at, value: size + k * 20, ease: 'linear' as const })) } },
+              set: {
+                size: { keys: [f(0), f(50)].map((at, k) => ({ at, value: size + k * 20, ease: 'linear' as const })) },
+              },
             })
           if (effect)
             project = run(project, {
@@ -211,7 +216,9 @@ describe('nested reels', () => {
     const alone = run(blended, { type: 'setClips', clipIds: [shell.id], set: { through: false } })
     expect(planFrame(alone, d.reelId, f(70), HD).layers.map(({ kind }) => kind)).toEqual(['reel'])
     expect(refusal(() => run(alone, { type: 'unnest', clipId: shell.id })).message).toContain('looked through')
-    expect(refusal(() => run(alone, { type: 'setClips', clipIds: [card.id], set: { through: true } })).rule).toBe('kind')
+    expect(refusal(() => run(alone, { type: 'setClips', clipIds: [card.id], set: { through: true } })).rule).toBe(
+      'kind',
+    )
     // What is done to all of it is done to one picture.
     const small = run(blended, { type: 'setParams', clipIds: [shell.id], set: { size: 50 } })
     expect(planFrame(small, d.reelId, f(70), HD).layers.map(({ kind }) => kind)).toEqual(['reel'])

@@ -92,7 +92,13 @@ describe('pairs', () => {
     for (let n = 0; n < PAIRS; n++) {
       const asset = { ...project.assets[HARBOUR]!, id: uuid(0xb0 + n), name: `shot-${n}.mp4` }
       project = { ...project, assets: { ...project.assets, [asset.id]: asset } }
-      const base = { assetId: asset.id, start: f(n * 80), length: f(60 + 20 * (n % 2)), source: f(90), link: uuid(0xc0 + n) }
+      const base = {
+        assetId: asset.id,
+        start: f(n * 80),
+        length: f(60 + 20 * (n % 2)),
+        source: f(90),
+        link: uuid(0xc0 + n),
+      }
       project = run(project, {
         type: 'place',
         mode: 'free',
@@ -109,7 +115,8 @@ describe('pairs', () => {
   function divorced(project: Project): string[] {
     const reelOf = (clip: Clip) => project.tracks[clip.trackId]!.reelId
     const own = Object.values(project.clips).filter(
-      (clip): clip is MediaClip => clip.kind === 'media' && clip.map.kind !== 'freeze' && clip.assetId < uuid(0xb0 + PAIRS),
+      (clip): clip is MediaClip =>
+        clip.kind === 'media' && clip.map.kind !== 'freeze' && clip.assetId < uuid(0xb0 + PAIRS),
     )
     const paired = own.filter((clip) => clip.assetId >= uuid(0xb0))
     const near = (a: number, b: number) => Math.abs(a - b) < f(1)
@@ -178,8 +185,18 @@ describe('pairs', () => {
       expect(slips(laid).size).toBe(0)
       // A delete takes the rest of both, and nothing else.
       const gone = run(laid, { type: 'remove', clipIds: [right!.id], closeUp: false })
-      expect(layout(gone, d.voice.id)).toEqual(alone ? [[0, 60]] : [[0, 40], [40, 20]])
-      expect(layout(gone, d.picture1.id)).toEqual([[0, 40], [40, 20]])
+      expect(layout(gone, d.voice.id)).toEqual(
+        alone
+          ? [[0, 60]]
+          : [
+              [0, 40],
+              [40, 20],
+            ],
+      )
+      expect(layout(gone, d.picture1.id)).toEqual([
+        [0, 40],
+        [40, 20],
+      ])
     }
   })
 

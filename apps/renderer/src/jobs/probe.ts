@@ -10,6 +10,7 @@ import {
   previewArtefacts,
   ProjectMissing,
   wantArtefacts,
+  withFile,
   type Job,
 } from '@dusk/store'
 import { addToDocument } from './addToDocument'
@@ -38,10 +39,15 @@ export async function probeAsset(context: Context, job: Job): Promise<void> {
       const [known] = await db.select().from(media).where(eq(media.hash, hash))
       const metadata = known?.metadata ?? withOrigin(asset, await examine(path, size, signal))
       // The row knows the file by its hash before the file moves: whoever goes on from here finds it.
-      await db.insert(media).values({ hash, size, metadata }).onConflictDoNothing()
-      if (!(await claim.write({ hash }))) throw new WorkLost()
+      await withFile(db, hash, async (tx) => {
+        await tx.insert(media).values({ hash, size, metadata }).onConflictDoNothing()
+        if (!(await claim.write({ hash }, tx))) throw new WorkLost()
+      })
+      // And it is moved while nobody removes the one that is there already.
       if (path !== storage.original(hash)) {
-        if (!(await storage.has(storage.original(hash)))) await storage.publish(path, storage.original(hash))
+        await withFile(db, hash, async () => {
+          if (!(await storage.has(storage.original(hash)))) await storage.publish(path, storage.original(hash))
+        })
         await removeUpload(storage, path)
       }
       if (await isBack(asset, hash)) await giveBack({ ...asset, replaces: asset.replaces! }, hash, metadata)

@@ -1,6 +1,6 @@
 import { rm, rmdir } from 'node:fs/promises'
 import { join } from 'node:path'
-import { and, isNotNull, isNull, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, isNull, like, sql } from 'drizzle-orm'
 import { deliveryOf } from '@dusk/interchange'
 import {
   clearLeftScratch,
@@ -10,7 +10,17 @@ import {
   type Storage,
   type StoredEntry,
 } from '@dusk/media'
-import { artefacts, assets, media, projects, renders, type Database } from '@dusk/store'
+import {
+  artefacts,
+  assets,
+  livingNames,
+  media,
+  projects,
+  renders,
+  RUNNABLE,
+  withFile,
+  type Database,
+} from '@dusk/store'
 
 async function removeUnless(
   storage: Storage,
@@ -34,7 +44,21 @@ export async function sweepStrays(db: Database, storage: Storage, before: Date):
   // Files of an archive lie in their place before they are looked at.
   for (const { path } of await db.select({ path: assets.uploadPath }).from(assets))
     if (path) hashes.add(path.split('/').at(-1)!)
-  let bytes = await removeUnless(storage, await storage.list(storage.path('originals'), 2), hashes, before)
+  let bytes = 0
+  for (const { path, name, at, bytes: own } of await storage.list(storage.path('originals'), 2)) {
+    if (hashes.has(name) || at >= before.getTime()) continue
+    // Somebody may take in the very same file just now.
+    bytes += await withFile(db, name, async (tx) => {
+      const [known] = await tx.select({ hash: media.hash }).from(media).where(eq(media.hash, name))
+      const [coming] = await tx
+        .select({ id: assets.id })
+        .from(assets)
+        .where(like(assets.uploadPath, `%${name}`))
+      if (known || coming) return 0
+      await storage.remove(path)
+      return own
+    })
+  }
   const keys = await keysOf(db.select({ key: artefacts.key }).from(artefacts))
   bytes += await removeUnless(storage, await storage.list(storage.path('artefacts'), 2), keys, before)
   const drawn = await keysOf(
@@ -79,21 +103,14 @@ export async function sweepLeftovers(
 
 /** Removes files of effects that no document, edit or waiting render names. Returns bytes freed. */
 export async function sweepGiven(db: Database, storage: Storage, before: Date): Promise<number> {
-  let bytes = 0
-  for (const { path, name, at, bytes: own } of await storage.list(storage.path('given'), 1)) {
-    if (at >= before.getTime() || !/^[0-9a-f]{64}$/.test(name)) continue
-    const like = `%${name}%`
-    const [row] = await db.execute<{ named: boolean }>(sql`select
-      exists (select 1 from projects p where p.document::text like ${like})
-      or exists (select 1 from project_edits e where coalesce(e.patches::text, '') like ${like}
-        or e.command::text like ${like})
-      or exists (select 1 from renders r where r.state in ('waiting', 'working') and r.document::text like ${like})
-      or exists (select 1 from settings s where s.value::text like ${like}) as named`)
-    if (row?.named) continue
-    await storage.remove(path)
-    bytes += own
-  }
-  return bytes
+  const files = (await storage.list(storage.path('given'), 1)).filter(
+    ({ name, at }) => at < before.getTime() && /^[0-9a-f]{64}$/.test(name),
+  )
+  const named = await livingNames(
+    db,
+    files.map(({ name }) => name),
+  )
+  return removeUnless(storage, files, named, before)
 }
 
 /**
@@ -106,7 +123,7 @@ export async function sweepChunks(db: Database, storage: Storage, limit: number)
   const [row] = await db
     .select({ since: sql<string | null>`min(coalesce(${renders.startedAt}, ${renders.createdAt}))` })
     .from(renders)
-    .where(sql`${renders.state} in ('waiting', 'working')`)
+    .where(inArray(renders.state, [...RUNNABLE]))
   const pinned = row?.since ? new Date(row.since).getTime() : Infinity
   let bytes = 0
   for (const file of files) {

@@ -67,12 +67,9 @@ async function alone<T>({ sql }: Connection, work: () => Promise<T>): Promise<T 
 
 /** Removes stored files that no source is made of, with what was made of them. @returns bytes freed */
 async function removeMedia(db: Database, storage: Storage, before: Date, only?: readonly string[]) {
-  const { files, keys } = await sweepMedia(db, before, only)
-  let bytes = 0
-  for (const { hash, size } of files) {
-    await storage.remove(storage.original(hash))
-    bytes += size
-  }
+  const remove = (hash: string) => storage.remove(storage.original(hash))
+  const { files, keys } = await sweepMedia(db, before, only, remove)
+  const bytes = files.reduce((sum, { size }) => sum + size, 0)
   return { files, bytes: bytes + (await removeArtefacts(storage, keys)) }
 }
 

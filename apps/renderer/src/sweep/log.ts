@@ -1,5 +1,5 @@
 import { and, eq, lte, sql } from 'drizzle-orm'
-import { projectEdits, projects, type Connection, type ProjectLog } from '@dusk/store'
+import { ProjectMissing, projectEdits, projects, type Connection, type ProjectLog } from '@dusk/store'
 
 /** A project's log is made shorter once it takes more than this, down to the second; the newest steps always stay. */
 export interface LogLimits {
@@ -23,7 +23,9 @@ export async function compactLogs(
     .from(projectEdits)
     .groupBy(projectEdits.projectId)
     .having(
-      sql`sum(pg_column_size(${projectEdits.patches}) + pg_column_size(${projectEdits.command})) > ${limits.bytes}`,
+      // What an undo changed is in its command: it has no patches of its own.
+      sql`sum(coalesce(pg_column_size(${projectEdits.patches}), 0) + pg_column_size(${projectEdits.command}))
+        > ${limits.bytes}`,
     )
   let removed = 0
   for (const { id } of long) {
@@ -40,7 +42,13 @@ export async function compactLogs(
     const cut = rows.findIndex((row, i) => (bytes += Number(row.bytes)) > limits.kept && i >= limits.edits)
     if (cut < 0) continue
     const last = rows[cut]!.seq
-    const { project, seq } = await log.read(id)
+    const found = await log.read(id).catch((error: unknown) => {
+      // One that was put away waits until it is brought back, or goes for good.
+      if (error instanceof ProjectMissing) return null
+      throw error
+    })
+    if (!found) continue
+    const { project, seq } = found
     await db.transaction(async (tx) => {
       await tx
         .update(projects)

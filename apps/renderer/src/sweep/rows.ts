@@ -9,6 +9,8 @@ import {
   ProjectMissing,
   projects,
   renders,
+  RUNNABLE,
+  withFile,
   type Database,
   type ProjectLog,
 } from '@dusk/store'
@@ -40,7 +42,6 @@ export async function purgeProject(db: Database, id: string): Promise<string[]> 
  * render that waits.
  */
 export async function sweepAssets(db: Database, before: Date): Promise<number> {
-  const named = (text: ReturnType<typeof sql>) => sql`${text} like '%' || ${assets.id}::text || '%'`
   const rows = await db
     .delete(assets)
     .where(
@@ -50,13 +51,8 @@ export async function sweepAssets(db: Database, before: Date): Promise<number> {
           and(eq(assets.state, 'failed'), eq(assets.dismissed, true)),
           and(
             eq(assets.state, 'ready'),
-            sql`not exists (select 1 from projects p where p.id = ${assets.projectId}
-              and ${named(sql`p.document::text`)})`,
-            sql`not exists (select 1 from project_edits e where e.project_id = ${assets.projectId}
-              and (${named(sql`coalesce(e.patches::text, '')`)} or ${named(sql`e.command::text`)}
-                or ${named(sql`coalesce(e.undo::text, '')`)}))`,
-            sql`not exists (select 1 from renders r where r.project_id = ${assets.projectId}
-              and r.state in ('waiting', 'working') and ${named(sql`r.document::text`)})`,
+            sql`not exists (select 1 from living l where l.project_id = ${assets.projectId}
+              and l.body like '%' || ${assets.id}::text || '%')`,
           ),
         ),
       ),
@@ -65,18 +61,9 @@ export async function sweepAssets(db: Database, before: Date): Promise<number> {
   return rows.length
 }
 
-/**
- * Removes stored files that no source is made of, with what was worked out from them.
- * @param only none but these
- * @returns the files, and keys of what was worked out from them
- */
-export async function sweepMedia(
-  db: Database,
-  before: Date,
-  only?: readonly string[],
-): Promise<{ files: { hash: string; size: number }[]; keys: string[] }> {
-  if (only?.length === 0) return { files: [], keys: [] }
-  const unused = and(
+/** Which stored files no source is made of, nor is just being taken in. */
+function unusedMedia(before: Date, only?: readonly string[]) {
+  return and(
     lt(media.createdAt, before),
     only && inArray(media.hash, [...only]),
     sql`not exists (select 1 from assets a where a.hash = ${media.hash})`,
@@ -84,14 +71,37 @@ export async function sweepMedia(
     sql`not exists (select 1 from assets a where a.state in ('waiting', 'working') and a.hash is null
       and a.upload_path like '%' || ${media.hash})`,
   )
-  const made = await db
-    .select({ key: artefacts.key, source: artefacts.source })
-    .from(artefacts)
-    .innerJoin(media, eq(media.hash, artefacts.source))
-    .where(unused)
-  const files = await db.delete(media).where(unused).returning({ hash: media.hash, size: media.size })
-  const gone = new Set(files.map(({ hash }) => hash))
-  return { files, keys: made.filter(({ source }) => gone.has(source)).map(({ key }) => key) }
+}
+
+/**
+ * Removes stored files that no source is made of, with what was worked out from them: each while nobody takes it in.
+ * @param only none but these
+ * @param remove removes the file itself, while its row can't come back
+ * @returns the files, and keys of what was worked out from them
+ */
+export async function sweepMedia(
+  db: Database,
+  before: Date,
+  only: readonly string[] | undefined,
+  remove: (hash: string) => Promise<void>,
+): Promise<{ files: { hash: string; size: number }[]; keys: string[] }> {
+  if (only?.length === 0) return { files: [], keys: [] }
+  const files: { hash: string; size: number }[] = []
+  const keys: string[] = []
+  for (const { hash } of await db.select({ hash: media.hash }).from(media).where(unusedMedia(before, only)))
+    await withFile(db, hash, async (tx) => {
+      const made = await tx.select({ key: artefacts.key }).from(artefacts).where(eq(artefacts.source, hash))
+      // It may have been taken in since it was found.
+      const [gone] = await tx
+        .delete(media)
+        .where(unusedMedia(before, [hash]))
+        .returning({ hash: media.hash, size: media.size })
+      if (!gone) return
+      await remove(hash)
+      files.push(gone)
+      keys.push(...made.map(({ key }) => key))
+    })
+  return { files, keys }
 }
 
 /** Artefacts of made frames that documents and waiting renders name, among those of some stored files. */
@@ -115,7 +125,7 @@ async function madeKeys(db: Database, log: ProjectLog, hashes: readonly string[]
     const waiting = await db
       .select({ document: renders.document })
       .from(renders)
-      .where(and(eq(renders.projectId, projectId), inArray(renders.state, ['waiting', 'working'])))
+      .where(and(eq(renders.projectId, projectId), inArray(renders.state, [...RUNNABLE])))
     for (const document of [...(project ? [project] : []), ...waiting.map((row) => openDocument(row.document))])
       for (const { artefact } of madeArtefacts(document, (id) => hashOf.get(id))) keys.add(artefact.key)
   }

@@ -25,24 +25,32 @@ export class HashingStore extends FileStore {
 
   override async write(readable: Readable, id: string, offset: number): Promise<number> {
     const take = this.hasher.part(id, offset)
-    if (!take) return this.keep(readable, id, offset)
+    let brokeOff = false
     const taken = async function* () {
-      for await (const bytes of readable as AsyncIterable<Buffer>) {
-        take(bytes)
-        yield bytes
+      try {
+        for await (const bytes of readable as AsyncIterable<Buffer>) {
+          take?.(bytes)
+          yield bytes
+        }
+      } catch (error) {
+        brokeOff = true
+        throw error
       }
     }
-    return this.keep(Readable.from(taken(), { objectMode: false }), id, offset)
+    return this.keep(Readable.from(taken(), { objectMode: false }), id, offset, () => brokeOff)
   }
 
-  /** Where the disk is full, what has come of the upload goes: it is in the way of all else. */
-  private async keep(readable: Readable, id: string, offset: number): Promise<number> {
+  /**
+   * Where the disk is full, what has come of the upload goes: it is in the way of all else. Where the connection broke
+   * off it stays, however little room there is: it is gone on with.
+   */
+  private async keep(readable: Readable, id: string, offset: number, brokeOff: () => boolean): Promise<number> {
     try {
       const end = await super.write(readable, id, offset)
       this.settle(id)
       return end
     } catch (error) {
-      if ((await roomFor(this.directory)) > 0) throw error
+      if (brokeOff() || (await roomFor(this.directory)) > 0) throw error
       await this.remove(id)
       throw noRoom
     }

@@ -45,7 +45,12 @@ const lastUndone = computed(() => project.history.undone.at(-1)?.label)
       role="status"
       >{{ project.kept }}</span
     >
-    <a v-if="lockedOut" class="key key-line" :href="wayIn()" target="_blank" title="In a window of its own; this one stays"
+    <a
+      v-if="lockedOut"
+      class="key key-line"
+      :href="wayIn()"
+      target="_blank"
+      title="In a window of its own; this one stays"
       >Let it in …</a
     >
     <Popover v-if="project.refused.length > 0" class="relative">
