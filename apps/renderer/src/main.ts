@@ -2,6 +2,7 @@ import {
   BucketStorage,
   clearLeftScratch,
   openStorage,
+  passingFiles,
   saidWaiting,
   standBackWhen,
   storagePlace,
@@ -50,6 +51,8 @@ async function main(): Promise<void> {
   }
   standBackWhen(() => saidWaiting(storage.path(WAITING_FILE)))
   await queue.ready()
+  // What workers that were killed have left: they can't come back for it.
+  await Promise.all([clearLeftScratch(passingFiles()), clearLeftScratch(storage.path('scratch'))])
   await queue.work('probe', 2, (job) => probeAsset(context, job))
   await queue.work('artefact', 2, (job) => makeArtefact(context, job))
   await queue.work('proxy', 2, async (job) => {

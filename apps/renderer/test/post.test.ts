@@ -100,7 +100,10 @@ describe('a film that is posted', () => {
     expect(failed.sent).toBe(Math.ceil(bytes / 2))
     await behave('well')
     // Nobody asks for it: it is found by whoever looks for work that has fallen silent.
-    await db.update(posts).set({ heartbeatAt: new Date(0) }).where(eq(posts.id, id))
+    await db
+      .update(posts)
+      .set({ heartbeatAt: new Date(0) })
+      .where(eq(posts.id, id))
     expect(await takeUpAgain(db, bench.worker().queue)).toBe(1)
     await postFilm(bench.worker(), { id, attempt: 1 })
     const row = await rowOf(id)

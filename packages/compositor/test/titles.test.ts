@@ -167,6 +167,31 @@ describe('the drawing room', async () => {
     expect(largestDifference(same, chinese)).toBeGreaterThan(100)
   })
 
+  it('sets sentences from the side that their first letter is read from, or that was chosen', async () => {
+    const set = (text: string, script?: string) => draw(layer(text, { size: 200, ...(script ? { script } : {}) }))
+    /** Mean height of what is lit in the left and the right third of what is lit, from above. */
+    const heights = (pixels: Uint8Array) => {
+      const points = Array.from({ length: 480 * 270 }, (_, n) => n).filter((n) => pixels[n * 4]! > 40)
+      const across = points.map((n) => n % 480)
+      const [left, right] = [Math.min(...across), Math.max(...across)]
+      const mean = (from: number, to: number) => {
+        const own = points.filter((n) => n % 480 >= from && n % 480 <= to)
+        return own.reduce((sum, n) => sum + Math.floor(n / 480), 0) / own.length
+      }
+      return [mean(left, left + (right - left) / 4), mean(right - (right - left) / 4, right)] as const
+    }
+    for (const text of ['\u05e9\u05dc\u05d5\u05dd ____', '\u0645\u0631\u062d\u0628\u0627 ____']) {
+      const [left, right] = heights(await set(text))
+      // What ends the sentence, and lies low, is on the left.
+      expect(left, text).toBeGreaterThan(right + 5)
+      expect(await set(text, 'rightToLeft')).toEqual(await set(text))
+      const [a, b] = heights(await set(text, 'leftToRight'))
+      expect(b, text).toBeGreaterThan(a + 5)
+    }
+    const quay = 'Quay \u05e9\u05dc\u05d5\u05dd ____'
+    expect(await set(quay, 'leftToRight')).toEqual(await set(quay))
+  })
+
   it('reads only the slices of signs that a text has', async () => {
     const files = await hanFiles('港の灯り')
     expect(files.length).toBeGreaterThan(0)

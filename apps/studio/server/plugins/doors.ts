@@ -22,8 +22,9 @@ export default defineNitroPlugin((nitro) => {
   const sockets = h3App.websocket
   const resolve = sockets.resolve!
   sockets.resolve = async (info) => {
-    const url = info.request?.url ?? info.url ?? ''
-    const raw = url.replace(/^https?:\/\/[^/?#]*/, '')
+    // Before a socket is there it is the request itself that is given.
+    const { request, url = '' } = info as { request?: { url?: string }; url?: string }
+    const raw = (request?.url ?? url).replace(/^https?:\/\/[^/?#]*/, '')
     if (isStraight(raw) && SOCKETS.has(raw.split('?', 1)[0]!)) return await resolve(info)
     return {
       upgrade: () => {

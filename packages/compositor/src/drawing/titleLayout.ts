@@ -1,6 +1,7 @@
 import type { CanvasKit, Paint, Paragraph, TextStyle } from 'canvaskit-wasm'
 import type { TitleLayer, Value } from '@dusk/timeline'
 import type { FontRegistry } from './fontRegistry'
+import { readsFromRight } from './readingDirection'
 
 type Style = Record<string, Value>
 
@@ -85,6 +86,7 @@ export function setTitle(ck: CanvasKit, fonts: FontRegistry, layer: TitleLayer, 
   const builder = ck.ParagraphBuilder.MakeFromFontCollection(
     new ck.ParagraphStyle({
       textAlign: crawl ? ck.TextAlign.Left : aligns[style.align as keyof typeof aligns],
+      textDirection: readsFromRight(layer.text, style.script) ? ck.TextDirection.RTL : ck.TextDirection.LTR,
       textStyle: {
         fontFamilies: order(style),
         fontSize: number(style, 'size'),

@@ -192,13 +192,7 @@ export class StretchedSource implements PieceSource {
     return { source: await this.between(zero, to), zero }
   }
 
-  private stretched(
-    engine: StretchEngine,
-    source: Float32Array,
-    zero: number,
-    start: number,
-    count: number,
-  ): Portion {
+  private stretched(engine: StretchEngine, source: Float32Array, zero: number, start: number, count: number): Portion {
     const [begin, end] = [start - RUN_UP, start + count]
     const out = new Float32Array(count * 2)
     if (!this.keepsOnsets) {

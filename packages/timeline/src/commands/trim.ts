@@ -129,8 +129,8 @@ function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to
   const partners = scope === 'track' ? [] : splitPartners(edit, clip, group, edge)
   const track = (member: Clip) => edit.need('tracks', member.trackId)
   // What lies behind a partner's cut may begin before the place in question; it moves with what it belongs to.
-  const behind = (member: Clip) => (edge === 'end' ? neighbourOf(edit, member, 'end')! : member).id
-  const whole = new Set(partners.map(behind))
+  const follower = (member: Clip) => (edge === 'end' ? neighbourOf(edit, member, 'end')! : member).id
+  const whole = new Set(partners.map(follower))
   if (longer > 0)
     for (const lead of leads)
       openGap(edit, track(lead), edge === 'start' ? lead.start : clipEnd(lead), longer, scope, whole)
@@ -143,14 +143,18 @@ function ripple(edit: Edit, clip: Clip, group: Clip[], edge: 'start' | 'end', to
     const grow = quantise(edit, track(member), longer + (edge === 'start' ? -hair : hair))
     if (edge === 'end') {
       // What follows may begin a hair before its picture does.
-      const next = edit.clipsOn(member.trackId).find((other) => other.id !== member.id && other.start >= clipEnd(member))
+      const behind = (other: Clip) => other.id !== member.id && other.start >= clipEnd(member)
+      const next = edit.clipsOn(member.trackId).find(behind)
       const room = longer > 0 ? (next?.start ?? Infinity) : Infinity
       const end = Math.min(Math.max(clipEnd(member) + grow, own.min), own.max, room)
       edit.patchClip(member.id, sliceClip(member, member.start, end))
     } else {
       // A longer head stays where the clip began; everything from there on was pushed.
       const pushed = quantise(edit, track(member), longer)
-      const last = edit.clipsOn(member.trackId).filter((other) => other.start < member.start).at(-1)
+      const last = edit
+        .clipsOn(member.trackId)
+        .filter((other) => other.start < member.start)
+        .at(-1)
       // What comes before may end a hair after its picture does.
       const room = longer > 0 && last && last.id !== member.id ? clipEnd(last) - pushed : -Infinity
       const start = Math.min(Math.max(member.start - grow, own.min, room), own.max)

@@ -145,7 +145,7 @@ export class FramePlanner {
     return planner
   }
 
-  /** What a track shows as one layer: one clip, or one changing into another; with effects of the track, both as one picture. */
+  /** What a track shows as one layer: one clip, or one changing into another; with the track's effects, one picture. */
   private laneLayer(lane: Lane, tick: number, size: OutputSize): LayerPlan | null {
     const whole = this.effectsPlan([[lane.track.id, tick]], size.width / this.reel.format.width, tick)
     const layer = this.shownOn(lane, tick, size, [])

@@ -51,6 +51,11 @@ export const LETTER_PARAMS: readonly Param[] = [
 export const TITLE_PARAMS: readonly Param[] = [
   ...LETTER_PARAMS,
   choice('align', 'Align', 'Lines', { center: 'Centre', left: 'Left', right: 'Right', justify: 'Both sides' }),
+  choice('script', 'Reads', 'Lines', {
+    auto: 'As its first letter does',
+    leftToRight: 'From the left',
+    rightToLeft: 'From the right',
+  }),
   number('lineSpacing', 'Line spacing', 'Lines', 50, 400, 115, '%'),
   number('width', 'Width', 'Lines', 0, 8192, 0, 'px', {
     hint: 'Lines break at this width; 0 is as wide as the reel allows',

@@ -164,7 +164,11 @@ export class OpenProject {
     }
   }
 
-  /** An edit of the person's. @returns whether it was carried out @param run names a run of edits that belong together */
+  /**
+   * An edit of the person's.
+   * @param run names a run of edits that belong together
+   * @returns whether it was carried out
+   */
   perform(input: CommandInput, run?: string): boolean {
     const parsed = commandSchema.safeParse(input)
     if (!parsed.success) {

@@ -68,8 +68,7 @@ export function planPips(project: Project, clip: Clip, asset: Asset, from: numbe
       link: null,
     })
   }
-  const away: SingleInput[] =
-    old.size > 0 ? [{ type: 'remove', clipIds: [...old], closeUp: false, linked: false }] : []
+  const away: SingleInput[] = old.size > 0 ? [{ type: 'remove', clipIds: [...old], closeUp: false, linked: false }] : []
   return [
     ...away,
     { type: 'place', mode: 'free', pieces },

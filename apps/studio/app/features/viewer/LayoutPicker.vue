@@ -29,7 +29,10 @@ function lay(cells: readonly Cell[]): void {
   if (!together.value)
     return notices.say('Put the pictures on tracks above each other first, so that they are seen at the same time.')
   const look = { gap: gap.value, cornerRadius: cornerRadius.value, border: border.value, comes: comes.value }
-  const done = project.performAll(planSplit(project.document!, project.reelId, sorted.value, cells, look), 'Laid out a split screen')
+  const done = project.performAll(
+    planSplit(project.document!, project.reelId, sorted.value, cells, look),
+    'Laid out a split screen',
+  )
   const empty = cells.length - props.clips.length
   if (done && empty > 0) notices.say(`Drop footage on the empty ${empty === 1 ? 'cell' : 'cells'} in the viewer.`)
 }

@@ -29,9 +29,12 @@ export default defineApi(async (event) => {
       faults.map((fault) => ({ path: fault.field, message: fault.words })),
     )
   if (thumbnail && 'at' in thumbnail && thumbnail.at > file.seconds)
-    throw new Problem(422, 'Not taken', `The film lasts ${file.seconds.toFixed(2)} s: its thumbnail lies beyond its end.`, [
-      { path: 'thumbnail.at', message: 'lies beyond the end of the film' },
-    ])
+    throw new Problem(
+      422,
+      'Not taken',
+      `The film lasts ${file.seconds.toFixed(2)} s: its thumbnail lies beyond its end.`,
+      [{ path: 'thumbnail.at', message: 'lies beyond the end of the film' }],
+    )
   const kinds = limits.thumbnail.kinds
   if (picture && thumbnail && 'kind' in thumbnail && !kinds.includes(thumbnail.kind))
     throw new Problem(422, 'Not taken', `A thumbnail is one of ${kinds.join(', ')}.`)
