@@ -167,6 +167,18 @@ describe('the drawing room', async () => {
     expect(largestDifference(same, chinese)).toBeGreaterThan(100)
   })
 
+  it('finds each letter of a line in several languages, and leaves those of one as they are alone', async () => {
+    // Chinese signs that Japanese does not write, kana, hangul and Latin side by side.
+    const mixed = layer('港の축제 这们 Quay', { size: 150 })
+    await room.prepare(plan(mixed))
+    expect(room.measure(mixed).missing).toEqual([])
+    const files = (await hanFiles('港の축제 这们')).map(({ name }) => name.slice(0, 11))
+    expect(files[0]).toBe('Noto Han jp')
+    expect(new Set(files)).toEqual(new Set(['Noto Han jp', 'Noto Han sc', 'Noto Han kr']))
+    // Nothing is borrowed that the text's own language has.
+    expect((await hanFiles('港の直角')).every(({ name }) => name.startsWith('Noto Han jp'))).toBe(true)
+  })
+
   it('sets sentences from the side that their first letter is read from, or that was chosen', async () => {
     const set = (text: string, script?: string) => draw(layer(text, { size: 200, ...(script ? { script } : {}) }))
     /** Mean height of what is lit in the left and the right third of what is lit, from above. */

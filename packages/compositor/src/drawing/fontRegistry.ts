@@ -1,7 +1,8 @@
 import type { CanvasKit, FontCollection, TypefaceFontProvider } from 'canvaskit-wasm'
 import { ownFont } from '@dusk/timeline'
+import { LRUCache } from 'lru-cache'
 import { fallbackFiles, fontFiles, FONTS, type FontFile, type FontReader } from './fonts'
-import { hanFiles, hanLanguage, hanName } from './hanFonts'
+import { hanFiles } from './hanFonts'
 import { ownFontFile } from './ownFonts'
 
 /** Fonts that were read so far, for setting text. */
@@ -10,6 +11,8 @@ export class FontRegistry {
   private readonly names: string[] = []
   private readonly files = new Map<string, Promise<void>>()
   private current: FontCollection | null = null
+  /** Names of the slices that a text's signs are in, in the order in which they are looked up. */
+  private readonly han = new LRUCache<string, string[]>({ max: 200 })
 
   constructor(
     private readonly ck: CanvasKit,
@@ -23,7 +26,13 @@ export class FontRegistry {
     const files = [...families].flatMap(fontFiles)
     // Figures and signs that a display font lacks come from the plainest one.
     const plain = fontFiles(FONTS[0]!.family)
-    const others = [...fallbackFiles(text), ...(await hanFiles(text))]
+    const han = await hanFiles(text)
+    if (han.length > 0)
+      this.han.set(
+        text,
+        han.map(({ name }) => name),
+      )
+    const others = [...fallbackFiles(text), ...han]
     await Promise.all([...files, ...plain, ...others].map((file) => this.load(file)))
   }
 
@@ -60,10 +69,10 @@ export class FontRegistry {
     const known = FONTS.some((font) => font.family === family) ? family : FONTS[0]!.family
     const own = given ? [ownFontFile(given).name] : [known, `${known} ext`]
     const plain = [FONTS[0]!.family, `${FONTS[0]!.family} ext`]
-    const language = hanLanguage(text)
-    const meant = (name: string) =>
-      name.startsWith('Noto Han') ? language !== null && name.startsWith(hanName(language)) : name.startsWith('Noto')
-    const rest = this.names.filter(meant).sort()
-    return [...new Set([...own, ...rest, ...plain])]
+    const signs = (this.han.get(text) ?? []).filter((name) => this.names.includes(name))
+    const rest = this.names.filter((name) => name.startsWith('Noto') && !name.startsWith('Noto Han')).sort()
+    // In the order of their names among those of other scripts, as ever: no letter that both hold changes its shape.
+    const earlier = rest.filter((name) => name < 'Noto Han')
+    return [...new Set([...own, ...earlier, ...signs, ...rest, ...plain])]
   }
 }

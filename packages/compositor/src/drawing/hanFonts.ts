@@ -51,13 +51,32 @@ async function readSlices(language: HanLanguage): Promise<Slice[]> {
     })
 }
 
-/** Files that a text's Chinese, Japanese and Korean signs are in: some 40 kB each, and only those that it needs. */
-export async function hanFiles(text: string): Promise<FontFile[]> {
-  const language = hanLanguage(text)
-  if (!language) return []
+function slicesOf(language: HanLanguage): Promise<Slice[]> {
   let reading = slices.get(language)
   if (!reading) slices.set(language, (reading = readSlices(language)))
-  const letters = [...new Set(text)].map((letter) => letter.codePointAt(0)!).filter((code) => code > 0x7f)
-  const holds = ({ ranges }: Slice) => letters.some((code) => ranges.some(([from, to]) => code >= from && code <= to))
-  return (await reading).filter(holds).map(({ file }) => file)
+  return reading
+}
+
+/** Where a letter is looked for that a text's own language does not have. */
+const OTHERS: readonly HanLanguage[] = ['jp', 'sc', 'kr']
+
+/**
+ * Files that a text's Chinese, Japanese and Korean signs are in: some 40 kB each, and only those that it needs. Each
+ * sign comes from the text's own language where that has it, so that all of them have its shapes, else from the first
+ * other one that does.
+ * @returns in the order in which signs are looked up
+ */
+export async function hanFiles(text: string): Promise<FontFile[]> {
+  const own = hanLanguage(text)
+  if (!own) return []
+  let left = [...new Set(text)].map((letter) => letter.codePointAt(0)!).filter((code) => code > 0x7f)
+  const files: FontFile[] = []
+  const holds = ({ ranges }: Slice, code: number) => ranges.some(([from, to]) => code >= from && code <= to)
+  for (const language of [own, ...OTHERS.filter((other) => other !== own)]) {
+    const all = await slicesOf(language)
+    files.push(...all.filter((slice) => left.some((code) => holds(slice, code))).map(({ file }) => file))
+    left = left.filter((code) => HAN.test(String.fromCodePoint(code)) && !all.some((slice) => holds(slice, code)))
+    if (left.length === 0) break
+  }
+  return files
 }
