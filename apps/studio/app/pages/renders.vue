@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useWebNotification } from '@vueuse/core'
+import { useDebounceFn, useWebNotification } from '@vueuse/core'
 import Bell from '@lucide/vue/dist/esm/icons/bell.mjs'
 import HardDrive from '@lucide/vue/dist/esm/icons/hard-drive.mjs'
 import { computed, onMounted, ref } from 'vue'
@@ -10,7 +10,12 @@ import { api } from '~/features/ui/api'
 import { useNotices } from '~/features/ui/noticesStore'
 
 const notices = useNotices()
+/** Renders that are shown, and how many more with each press. */
+const PAGE = 200
 const renders = ref<RenderRow[] | null>(null)
+const more = ref(false)
+const count = ref(PAGE)
+const words = ref('')
 const lists = computed(() => inOrder(renders.value ?? []))
 const movable = (render: RenderRow) => render.state !== 'working' && lists.value.open.length > 1
 
@@ -24,7 +29,10 @@ async function load(): Promise<void> {
   }
   loading = true
   try {
-    renders.value = (await api<{ renders: RenderRow[] }>('/renders')).renders
+    const asked = `count=${count.value}&words=${encodeURIComponent(words.value.trim())}`
+    const found = await api<{ renders: RenderRow[]; more: boolean }>(`/renders?${asked}`)
+    renders.value = found.renders
+    more.value = found.more ?? false
   } catch (error) {
     notices.warn((error as Error).message)
   }
@@ -34,6 +42,9 @@ async function load(): Promise<void> {
     void load()
   }
 }
+
+/** While somebody types, the list is asked for once they pause. */
+const later = useDebounceFn(load, 200)
 
 async function attempt(path: string, method: string, body?: unknown): Promise<void> {
   await api(path, method, body).catch((error: Error) => notices.warn(error.message))
@@ -92,8 +103,22 @@ onMounted(load)
         </button>
         <NuxtLink to="/disk" class="key key-line"><HardDrive :size="15" /> Room on disk</NuxtLink>
       </PageHead>
+      <input
+        v-if="words || more || (renders?.length ?? 0) > 8"
+        v-model="words"
+        class="field mb-4 w-72"
+        type="search"
+        maxlength="200"
+        placeholder="Find by film or project"
+        aria-label="Find a render by its name or its project’s"
+        @input="later"
+      />
       <p v-if="renders && renders.length === 0" class="mt-24 text-center text-lg text-muted">
-        Nothing was rendered yet. Open a project and press Render.
+        {{
+          words
+            ? 'No render and no project is called that.'
+            : 'Nothing was rendered yet. Open a project and press Render.'
+        }}
       </p>
       <section v-if="lists.open.length > 0" class="mb-8 space-y-3" aria-label="Under way">
         <RenderQueueItem
@@ -123,6 +148,9 @@ onMounted(load)
           @post="(id, what) => attempt(...postCall(id, what))"
         />
       </section>
+      <button v-if="more" class="key key-line mx-auto mt-6 block" @click="((count += PAGE), load())">
+        Earlier renders
+      </button>
     </div>
   </main>
 </template>

@@ -1,12 +1,18 @@
 import type { H3Event } from 'h3'
 import { and, desc, eq, inArray, type SQL } from 'drizzle-orm'
-import { announce, projects, renders } from '@dusk/store'
+import { announce, projects, renders, RUNNABLE } from '@dusk/store'
 import { listPosts } from './posts'
 import { idOf, type Problem } from './problem'
 import { useServices } from './services'
 
-/** Renders for the page that lists them, newest first; documents are left out. */
-export async function listRenders(where?: SQL) {
+/** Renders of a list that is not told how many it shows. */
+const USUAL = 200
+
+/**
+ * Renders for the page that lists them: those that can still run first, then the newest; documents are left out.
+ * @param count at most so many
+ */
+export async function listRenders(where?: SQL, count = USUAL) {
   const { db, storage } = useServices()
   const rows = await db
     .select({
@@ -28,8 +34,8 @@ export async function listRenders(where?: SQL) {
     .from(renders)
     .innerJoin(projects, eq(projects.id, renders.projectId))
     .where(where)
-    .orderBy(desc(renders.createdAt))
-    .limit(200)
+    .orderBy(desc(inArray(renders.state, [...RUNNABLE])), desc(renders.createdAt))
+    .limit(count)
   // Those from before renders had pictures, sound alone and pictures in a ZIP have none.
   const pictured = await Promise.all(rows.map(({ id }) => storage.has(storage.path('renders', `${id}.jpg`))))
   const sent = await listPosts(rows.map(({ id }) => id))
