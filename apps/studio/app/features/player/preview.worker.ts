@@ -21,6 +21,7 @@ import {
   type Project,
   type TitleLayer,
 } from '@dusk/timeline'
+import { isTrap } from '@dusk/sound/trap'
 import { loadCubes } from './cubeFiles'
 import { CONTROL, openRing, type Ring } from './ring'
 import type { PlayOrder, PreviewReply, PreviewRequest, TitleLayoutRequest } from './messages'
@@ -88,6 +89,13 @@ async function makeReady(plan: FramePlan, target: Compositor): Promise<void> {
   await target.drawing!.prepare(plan)
 }
 
+/** A drawing room whose module trapped is thrown away: the next words are drawn in a fresh one. */
+function afterTrap(error: unknown): void {
+  if (!isTrap(error)) return
+  room = null
+  if (compositor) compositor.drawing = null
+}
+
 async function draw(tick: number, running: 'forward' | 'backward' | 'still'): Promise<void> {
   if (!planner || !compositor || !pictures) return
   const plan = withoutHidden(planner.plan(tick, size))
@@ -131,6 +139,7 @@ async function showWanted(): Promise<void> {
       }
     }
   } catch (error) {
+    afterTrap(error)
     say({ kind: 'failed', message: (error as Error).message })
   } finally {
     busy = false
@@ -196,6 +205,7 @@ async function play(playing: PlayOrder): Promise<void> {
       else await breath()
     }
   } catch (error) {
+    afterTrap(error)
     say({ kind: 'failed', message: (error as Error).message })
   } finally {
     busy = false
@@ -227,6 +237,7 @@ async function titleLayout(id: number, ask: TitleLayoutRequest): Promise<void> {
       },
     })
   } catch (error) {
+    afterTrap(error)
     say({ kind: 'refused', id, message: (error as Error).message })
   }
 }
@@ -297,6 +308,7 @@ async function captureFrame(id: number, tick: number, width: number, height: num
     })
     say({ kind: 'frame', id, png: await sheet.convertToBlob({ type: 'image/png' }) })
   } catch (error) {
+    afterTrap(error)
     say({ kind: 'refused', id, message: (error as Error).message })
   }
 }
