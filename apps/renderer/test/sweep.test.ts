@@ -15,6 +15,11 @@ const bench = await openWorkBench('sweep')
 const { connection, storage, worker, project, upload, assetRow } = bench
 afterAll(() => bench.close())
 
+/** What the renders of these tests are made like. */
+const settings = {
+  ...{ width: 64, height: 36, rate: { num: 25, den: 1 }, quality: 'draft' as const, range: null, sound: false },
+}
+
 describe('the sweeper', () => {
   const at = { ...SWEEP_LIMITS, project: 0, source: 0, stray: 0, scratch: 0, upload: 0 }
   const old = (path: string, text = 'x') => {
@@ -103,14 +108,6 @@ describe('the sweeper', () => {
     await sweep(connection, new ProjectLog(connection), storage, { ...at, chunks: 2500 })
     expect([1, 2, 3].map((n) => existsSync(chunk(n)))).toEqual([false, true, true])
     const made = createProject('x', { width: 64, height: 36, rate: { num: 25, den: 1 } })
-    const settings = {
-      width: 64,
-      height: 36,
-      rate: { num: 25, den: 1 },
-      quality: 'draft' as const,
-      range: null,
-      sound: false,
-    }
     const row = { id: randomUUID(), projectId: id, reelId: reelsOf(made)[0]!.id, name: 'r', settings, document: made }
     await connection.db
       .insert(renders)
@@ -220,14 +217,6 @@ describe('the sweeper', () => {
     const file = 'a1'.repeat(32)
     old(storage.given(file))
     const made = createProject('x', { width: 64, height: 36, rate: { num: 25, den: 1 } })
-    const settings = {
-      width: 64,
-      height: 36,
-      rate: { num: 25, den: 1 },
-      quality: 'draft' as const,
-      range: null,
-      sound: false,
-    }
     const reelId = reelsOf(made)[0]!.id
     const effect = { id: randomUUID(), owner: 'reel', ownerId: reelId, order: 'a', domain: 'picture', kind: 'lutFile' }
     const document = { ...made, effects: { [effect.id]: { ...effect, on: true, strength: 100, settings: { file } } } }

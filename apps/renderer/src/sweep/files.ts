@@ -10,17 +10,7 @@ import {
   type Storage,
   type StoredEntry,
 } from '@dusk/media'
-import {
-  artefacts,
-  assets,
-  livingNames,
-  media,
-  projects,
-  renders,
-  RUNNABLE,
-  withFile,
-  type Database,
-} from '@dusk/store'
+import { artefacts, assets, livingNames, media, projects, renders, withFile, type Database } from '@dusk/store'
 
 async function removeUnless(
   storage: Storage,
@@ -123,7 +113,8 @@ export async function sweepChunks(db: Database, storage: Storage, limit: number)
   const [row] = await db
     .select({ since: sql<string | null>`min(coalesce(${renders.startedAt}, ${renders.createdAt}))` })
     .from(renders)
-    .where(inArray(renders.state, [...RUNNABLE]))
+    // Of one that is paused they can be made again: it may be forgotten, and would keep all of them for good.
+    .where(inArray(renders.state, ['waiting', 'working']))
   const pinned = row?.since ? new Date(row.since).getTime() : Infinity
   let bytes = 0
   for (const file of files) {

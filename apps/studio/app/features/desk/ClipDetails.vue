@@ -52,6 +52,17 @@ type Settings = Extract<CommandInput, { type: 'setClips' }>['set']
 const set = (list: readonly Clip[], values: Settings) =>
   project.perform({ type: 'setClips', clipIds: list.map((clip) => clip.id), set: values })
 
+/** A nested reel to which something is done as a whole is one picture: it can't be looked through. */
+const treated = computed(() => {
+  const [clip] = pictures.value
+  const { tracks = {}, effects = {} } = project.document ?? {}
+  const track = clip && tracks[clip.trackId]
+  if (clip?.kind !== 'reel' || !track) return false
+  const owners = [clip.id, track.id, clip.nestedId]
+  const acted = Object.values(effects).some(({ ownerId, domain }) => domain === 'picture' && owners.includes(ownerId))
+  return acted || Object.keys({ ...clip.params, ...track.params }).length > 0
+})
+
 /** Clip time under the playhead: where a change sets a keyframe. */
 const time = computed(() => {
   const clip = pictures.value[0]!
@@ -220,10 +231,14 @@ function typeTime(field: TimeField, event: Event): void {
           v-if="pictures[0].kind === 'reel'"
           label="Look through"
           :value="pictures[0].through === true"
-          title="While nothing is done to it as a whole"
+          :disabled="treated"
           @change="set(pictures, { through: $event })"
         >
-          what blends or adjusts in it acts on what lies beneath
+          {{
+            treated
+              ? 'not while something is done to all of it'
+              : 'what blends or adjusts in it acts on what lies beneath'
+          }}
         </CheckField>
       </section>
     </template>
